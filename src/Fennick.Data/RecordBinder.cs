@@ -1,0 +1,120 @@
+using System.Globalization;
+using System.Reflection;
+using CsvHelper;
+using Fennick.Diagnostics;
+
+namespace Fennick.Data;
+
+/// <summary>Makes records of one type from the rows of one file.</summary>
+internal sealed class RecordBinder<T>
+{
+    private readonly string path;
+    private readonly Target[] targets;
+    private readonly ConstructorInfo? constructor;
+
+    private RecordBinder(string path, Target[] targets, ConstructorInfo? constructor)
+    {
+        this.path = path;
+        this.targets = targets;
+        this.constructor = constructor;
+    }
+
+    /// <summary>Finds a column for each parameter of a record's constructor, or for each settable property.</summary>
+    public static RecordBinder<T> Create(string path, IReadOnlyList<string> columns)
+    {
+        var nullability = new NullabilityInfoContext();
+        var constructor = typeof(T).GetConstructors().Where(c => c.GetParameters().Length > 0).MaxBy(c => c.GetParameters().Length);
+        var targets = constructor is not null
+            ? constructor.GetParameters().Select(p => new Target(p.Name!, p.ParameterType, nullability.Create(p).WriteState == NullabilityState.Nullable, null, p.HasDefaultValue))
+            : typeof(T).GetProperties().Where(p => p.CanWrite).Select(p => new Target(p.Name, p.PropertyType, nullability.Create(p).WriteState == NullabilityState.Nullable, p, true));
+        return new RecordBinder<T>(path, [.. targets.Select(FindColumn)], constructor);
+
+        Target FindColumn(Target target)
+        {
+            var matches = Enumerable.Range(0, columns.Count).Where(c => Fold(columns[c]) == Fold(target.Name)).ToArray();
+            if (matches.Length > 1)
+                throw new ReportException(Diagnostic.Error(new SourcePlace(path, 1, 1), $"more than one column fits `{target.Name}`: {List(matches.Select(c => columns[c]))}", "rename one of them"));
+            if (matches.Length == 0 && !target.IsOptional)
+                throw new ReportException(Diagnostic.Error(new SourcePlace(path, 1, 1), $"there is no column for `{target.Name}`", Nearest.Suggest(target.Name, columns) ?? $"the columns are {List(columns)}"));
+            return matches.Length == 0 ? target : target with { Column = matches[0], Head = columns[matches[0]] };
+        }
+
+        static string List(IEnumerable<string> names) => string.Join(", ", names.Select(n => $"`{n}`"));
+    }
+
+    public T Bind(CsvReader row)
+    {
+        if (constructor is not null)
+        {
+            var arguments = new object?[targets.Length];
+            for (var i = 0; i < targets.Length; i++) arguments[i] = targets[i].Column < 0 ? Type.Missing : Read(row, targets[i]);
+            return (T)constructor.Invoke(BindingFlags.OptionalParamBinding, null, arguments, CultureInfo.InvariantCulture);
+        }
+        var record = Activator.CreateInstance<T>();
+        foreach (var target in targets)
+            if (target.Column >= 0) target.Property!.SetValue(record, Read(row, target));
+        return record;
+    }
+
+    private object? Read(CsvReader row, Target target)
+    {
+        if (target.Column >= row.FieldCount)
+            throw Wrong(row, target, $"line has {row.FieldCount} cells, so it has none for column `{target.Head}`", null);
+        var text = row.GetString(target.Column);
+        var type = Nullable.GetUnderlyingType(target.Type) ?? target.Type;
+        var isMissing = text is "" or "NA";
+        if (isMissing && target.MayBeNull) return null;
+        if (type == typeof(string)) return text;
+        if (isMissing) throw Wrong(row, target, $"{(text == "" ? "an empty cell" : "`NA`")} in column `{target.Head}`", $"make `{target.Name}` nullable (`{Name(type)}?`) if values may be missing");
+        return Parse(text.Trim(), type) ?? throw Wrong(row, target, $"`{text}` in column `{target.Head}` is no {Describe(type)}", null);
+    }
+
+    private static object? Parse(string text, Type type)
+    {
+        var culture = CultureInfo.InvariantCulture;
+        return type switch
+        {
+            _ when type == typeof(double) => double.TryParse(text, NumberStyles.Float, culture, out var value) ? value : null,
+            _ when type == typeof(int) => int.TryParse(text, NumberStyles.Integer, culture, out var value) ? value : null,
+            _ when type == typeof(long) => long.TryParse(text, NumberStyles.Integer, culture, out var value) ? value : null,
+            _ when type == typeof(decimal) => decimal.TryParse(text, NumberStyles.Float, culture, out var value) ? value : null,
+            _ when type == typeof(float) => float.TryParse(text, NumberStyles.Float, culture, out var value) ? value : null,
+            _ when type == typeof(DateOnly) => DateOnly.TryParseExact(text, "yyyy-MM-dd", culture, DateTimeStyles.None, out var value) ? value : null,
+            _ when type == typeof(DateTime) => DateTime.TryParse(text, culture, DateTimeStyles.RoundtripKind, out var value) ? value : null,
+            _ when type == typeof(bool) => text.ToLowerInvariant() switch { "yes" or "true" or "1" => true, "no" or "false" or "0" => false, _ => null },
+            _ when type.IsEnum => Enum.TryParse(type, text, ignoreCase: true, out var value) && Enum.IsDefined(type, value) ? value : null,
+            _ => throw new ReportException(Diagnostic.Error(null, $"a member of type `{type.Name}` cannot be read from a file", "use text, a number, a date, bool or an enum")),
+        };
+    }
+
+    private ReportException Wrong(CsvReader row, Target target, string message, string? suggestion) =>
+        new(Diagnostic.Error(new SourcePlace(path, (int)row.LineNumber, target.Column + 1), message, suggestion));
+
+    private static string Fold(string name) => string.Concat(name.Where(char.IsLetterOrDigit)).ToLowerInvariant();
+
+    private static string Describe(Type type) => type switch
+    {
+        _ when type == typeof(bool) => "yes or no",
+        _ when type == typeof(int) || type == typeof(long) => "whole number",
+        _ when type == typeof(DateOnly) || type == typeof(DateTime) => "date",
+        _ when type.IsEnum => $"{type.Name} ({string.Join(", ", Enum.GetNames(type))})",
+        _ => "number",
+    };
+
+    private static string Name(Type type) => type switch
+    {
+        _ when type == typeof(bool) => "bool",
+        _ when type == typeof(int) => "int",
+        _ when type == typeof(long) => "long",
+        _ when type == typeof(double) => "double",
+        _ when type == typeof(decimal) => "decimal",
+        _ => type.Name,
+    };
+
+    private sealed record Target(string Name, Type Type, bool MayBeNull, PropertyInfo? Property, bool IsOptional)
+    {
+        public int Column { get; init; } = -1;
+
+        public string Head { get; init; } = "";
+    }
+}

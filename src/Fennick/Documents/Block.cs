@@ -1,0 +1,87 @@
+using System.Collections.Immutable;
+using Fennick.Charts;
+using Fennick.Diagnostics;
+using Fennick.Tables;
+
+namespace Fennick.Documents;
+
+/// <summary>A part of a report that stands on lines of its own.</summary>
+public abstract record Block
+{
+    private protected Block()
+    {
+    }
+}
+
+/// <summary>A heading; what follows, up to the next of its level, is its section.</summary>
+/// <param name="Level">1 to 6.</param>
+/// <param name="Content">Its words.</param>
+/// <param name="Label">Its label; without one it is known by its words.</param>
+public sealed record Heading(int Level, RichText Content, Label? Label = null) : Block;
+
+/// <summary>A paragraph of running text.</summary>
+/// <param name="Content">Its words.</param>
+public sealed record Paragraph(RichText Content) : Block;
+
+/// <summary>A list with bullets or numbers.</summary>
+/// <param name="Ordered">Numbers if true, bullets if false.</param>
+/// <param name="Start">The first number.</param>
+/// <param name="Items">The items, each a sequence of blocks.</param>
+public sealed record ListBlock(bool Ordered, int Start, ImmutableArray<ImmutableArray<Block>> Items) : Block;
+
+/// <summary>Words of somebody else, set off from the text.</summary>
+/// <param name="Blocks">What is quoted.</param>
+public sealed record Quotation(ImmutableArray<Block> Blocks) : Block;
+
+/// <summary>Lines of code, shown as they stand.</summary>
+/// <param name="Code">The lines.</param>
+public sealed record Listing(string Code) : Block;
+
+/// <summary>A break between two thoughts, shown as a short rule.</summary>
+public sealed record ThoughtBreak : Block;
+
+/// <summary>A table in its place, numbered if it has a caption.</summary>
+/// <param name="Table">The table; the same one may be placed more than once.</param>
+public sealed record TableBlock(Table Table) : Block
+{
+    /// <summary>The name under which the text refers to it.</summary>
+    public Label? Label { get; init; }
+
+    /// <summary>The words beside its number.</summary>
+    public RichText? Caption { get; init; }
+
+    /// <summary>The small print under it.</summary>
+    public RichText? Note { get; init; }
+
+    /// <summary>The rules it is drawn with; the report's own if null.</summary>
+    public Ruling? Ruling { get; init; }
+
+    /// <summary>Where it was placed.</summary>
+    public SourcePlace? Place { get; init; }
+}
+
+/// <summary>A chart in its place, numbered if it has a caption.</summary>
+/// <param name="Chart">The chart; the same one may be placed more than once.</param>
+public sealed record FigureBlock(Chart Chart) : Block
+{
+    /// <summary>The name under which the text refers to it.</summary>
+    public Label? Label { get; init; }
+
+    /// <summary>The words beside its number.</summary>
+    public RichText? Caption { get; init; }
+
+    /// <summary>The small print under it.</summary>
+    public RichText? Note { get; init; }
+
+    /// <summary>What it shows, for readers who cannot see it; made from the data if null.</summary>
+    public string? AlternativeText { get; init; }
+
+    /// <summary>Its width; the report's own if null.</summary>
+    public Length? Width { get; init; }
+
+    /// <summary>Its height; the report's own if null.</summary>
+    public Length? Height { get; init; }
+
+    /// <summary>Where it was placed.</summary>
+    public SourcePlace? Place { get; init; }
+}

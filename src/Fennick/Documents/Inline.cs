@@ -1,0 +1,42 @@
+using Fennick.Diagnostics;
+
+namespace Fennick.Documents;
+
+/// <summary>A part of a line: text, a value, a link, a reference.</summary>
+public abstract record Inline
+{
+    private protected Inline()
+    {
+    }
+}
+
+/// <summary>Text as it stands.</summary>
+/// <param name="Text">The text; a tab or a line end in it becomes one in the document.</param>
+public sealed record TextInline(string Text) : Inline;
+
+/// <summary>A value that becomes text in the report's own language.</summary>
+/// <param name="Value">The value; null shows as an em dash.</param>
+/// <param name="Format">A .NET format that fits it, or null for sensible digits.</param>
+public sealed record ValueInline(object? Value, string? Format) : Inline;
+
+/// <summary>Emphasised text.</summary>
+/// <param name="Strong">Bold if true, italic if false.</param>
+/// <param name="Content">What is emphasised.</param>
+public sealed record EmphasisInline(bool Strong, RichText Content) : Inline;
+
+/// <summary>A short piece of code or a file name, set in the fixed-width face.</summary>
+/// <param name="Text">The code.</param>
+public sealed record CodeInline(string Text) : Inline;
+
+/// <summary>A link to a place outside the report.</summary>
+/// <param name="Target">The address.</param>
+/// <param name="Content">The words that carry it.</param>
+public sealed record LinkInline(string Target, RichText Content) : Inline;
+
+/// <summary>A cross-reference, shown as "Table 3", "Figure 2" or a section's title.</summary>
+/// <param name="Label">The label of what is referred to.</param>
+/// <param name="Place">Where the reference was written.</param>
+public sealed record SeeInline(string Label, SourcePlace? Place) : Inline;
+
+/// <summary>A line end that the writer asked for.</summary>
+public sealed record BreakInline : Inline;

@@ -1,0 +1,153 @@
+using System.Text;
+using Fennick.Diagnostics;
+
+namespace Fennick.Documents;
+
+/// <summary>Numbers tables and figures in order, collects labels, and checks every reference.</summary>
+internal static class Numberer
+{
+    public static Numbering Number(ReportContent report)
+    {
+        var walk = new Walk();
+        foreach (var block in report.Blocks) walk.Visit(block);
+        if (report.Title is { } title) walk.Visit(title);
+        if (report.Subtitle is { } subtitle) walk.Visit(subtitle);
+        return walk.Finish();
+    }
+
+    private sealed class Walk
+    {
+        private readonly BlockCounter ids = new();
+        private readonly Dictionary<BlockId, Numbered> byBlock = [];
+        private readonly Dictionary<string, Numbered> byLabel = new(StringComparer.Ordinal);
+        private readonly Dictionary<string, SourcePlace?> places = new(StringComparer.Ordinal);
+        private readonly Dictionary<string, Numbered> byHeadingWords = new(StringComparer.Ordinal);
+        private readonly HashSet<string> ambiguousHeadings = new(StringComparer.Ordinal);
+        private readonly BookmarkNames bookmarks = new();
+        private readonly List<SeeInline> references = [];
+        private readonly List<Diagnostic> diagnostics = [];
+        private int tables;
+        private int figures;
+
+        public void Visit(Block block)
+        {
+            var id = ids.Next();
+            switch (block)
+            {
+                case Heading heading: VisitHeading(id, heading); break;
+                case Paragraph paragraph: Visit(paragraph.Content); break;
+                case ListBlock list:
+                    foreach (var item in list.Items)
+                        foreach (var inner in item) Visit(inner);
+                    break;
+                case Quotation quotation:
+                    foreach (var inner in quotation.Blocks) Visit(inner);
+                    break;
+                case TableBlock table:
+                    VisitCaptioned(id, NumberedKind.Table, table.Label, table.Caption, table.Note, ref tables);
+                    foreach (var row in table.Table.HeaderRows.Concat(table.Table.Rows))
+                        foreach (var cell in row.Cells) Visit(cell.Content);
+                    break;
+                case FigureBlock figure:
+                    VisitCaptioned(id, NumberedKind.Figure, figure.Label, figure.Caption, figure.Note, ref figures);
+                    break;
+            }
+        }
+
+        public void Visit(RichText content)
+        {
+            foreach (var inline in content.Inlines)
+            {
+                switch (inline)
+                {
+                    case SeeInline see: references.Add(see); break;
+                    case EmphasisInline emphasis: Visit(emphasis.Content); break;
+                    case LinkInline link: Visit(link.Content); break;
+                }
+            }
+        }
+
+        public Numbering Finish()
+        {
+            foreach (var (words, section) in byHeadingWords)
+                if (!ambiguousHeadings.Contains(words)) byLabel.TryAdd(words, section);
+            foreach (var reference in references) Check(reference);
+            return new Numbering(byBlock, byLabel, [.. diagnostics]);
+        }
+
+        private void VisitHeading(BlockId id, Heading heading)
+        {
+            var words = Label.FromWords(heading.Content.ToPlainText());
+            var section = new Numbered(NumberedKind.Section, null, heading.Content, bookmarks.Make("section", heading.Label?.Name ?? words));
+            byBlock[id] = section;
+            if (heading.Label is { } label) Name(label, section);
+            else if (!byHeadingWords.TryAdd(words, section)) ambiguousHeadings.Add(words);
+            Visit(heading.Content);
+        }
+
+        private void VisitCaptioned(BlockId id, NumberedKind kind, Label? label, RichText? caption, RichText? note, ref int count)
+        {
+            if (caption is not null || label is not null)
+            {
+                count++;
+                var word = kind == NumberedKind.Table ? "table" : "figure";
+                var numbered = new Numbered(kind, count, caption ?? RichText.Empty, bookmarks.Make(word, label?.Name ?? $"{count}"));
+                byBlock[id] = numbered;
+                if (label is not null) Name(label, numbered);
+            }
+            if (caption is not null) Visit(caption);
+            if (note is not null) Visit(note);
+        }
+
+        private void Name(Label label, Numbered numbered)
+        {
+            if (!Label.IsValid(label.Name))
+            {
+                diagnostics.Add(Diagnostic.Error(label.Place, $"`{label.Name}` is not a label",
+                    $"labels are letters, digits, `-` and `_`: `{Label.FromWords(label.Name)}`"));
+            }
+            else if (byLabel.TryAdd(label.Name, numbered))
+            {
+                places[label.Name] = label.Place;
+            }
+            else
+            {
+                var first = places[label.Name] is { } place ? $" (first at {place})" : "";
+                diagnostics.Add(Diagnostic.Error(label.Place, $"the label `{label.Name}` is used twice{first}", "give one of them another label"));
+            }
+        }
+
+        private void Check(SeeInline reference)
+        {
+            if (byLabel.ContainsKey(reference.Label)) return;
+            diagnostics.Add(ambiguousHeadings.Contains(reference.Label)
+                ? Diagnostic.Error(reference.Place, $"more than one heading reads `{reference.Label}`", "give one of them a label of its own")
+                : Diagnostic.Error(reference.Place, $"nothing is labelled `{reference.Label}`",
+                    Nearest.Suggest(reference.Label, byLabel.Keys) ?? Known()));
+        }
+
+        private string? Known() =>
+            byLabel.Count == 0 ? "the report has no labels yet" : $"the labels are {string.Join(", ", byLabel.Keys.Order(StringComparer.Ordinal).Select(l => $"`{l}`"))}";
+    }
+
+    /// <summary>Bookmark names: at most 40 characters of letters, digits and <c>_</c>, unique without regard to case.</summary>
+    private sealed class BookmarkNames
+    {
+        private const int Longest = 40;
+        private readonly HashSet<string> taken = new(StringComparer.OrdinalIgnoreCase);
+
+        public string Make(string kind, string label)
+        {
+            var name = new StringBuilder(kind).Append('_');
+            foreach (var c in label) name.Append(char.IsLetterOrDigit(c) ? c : '_');
+            if (name.Length > Longest) name.Length = Longest;
+            var candidate = name.ToString();
+            for (var i = 2; !taken.Add(candidate); i++)
+            {
+                var suffix = $"_{i}";
+                candidate = name.ToString(0, Math.Min(name.Length, Longest - suffix.Length)) + suffix;
+            }
+            return candidate;
+        }
+    }
+}

@@ -1,0 +1,29 @@
+using System.Collections.Immutable;
+using Fennick.Formatting;
+
+namespace Fennick.Documents;
+
+/// <summary>A whole report, immutable: what the numbering and the lowering start from.</summary>
+public sealed record ReportContent
+{
+    /// <summary>The title, as it stands on the first page and in the document's properties.</summary>
+    public RichText? Title { get; init; }
+
+    /// <summary>The line under the title.</summary>
+    public RichText? Subtitle { get; init; }
+
+    /// <summary>Who wrote it.</summary>
+    public ImmutableArray<string> Authors { get; init; } = [];
+
+    /// <summary>The report's date; also the time stamp of every part of the file.</summary>
+    public DateOnly? Date { get; init; }
+
+    /// <summary>The language of its words, numbers and dates.</summary>
+    public required Language Language { get; init; }
+
+    /// <summary>What holds for all its tables and figures.</summary>
+    public ReportSettings Settings { get; init; } = new();
+
+    /// <summary>The body in order.</summary>
+    public ImmutableArray<Block> Blocks { get; init; } = [];
+}

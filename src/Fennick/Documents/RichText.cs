@@ -1,0 +1,52 @@
+using System.Collections.Immutable;
+using System.Text;
+using Fennick.Formatting;
+
+namespace Fennick.Documents;
+
+/// <summary>A line of inlines: the content of a paragraph, a caption or a cell.</summary>
+/// <param name="Inlines">The inlines in order.</param>
+public sealed record RichText(ImmutableArray<Inline> Inlines)
+{
+    /// <summary>No text.</summary>
+    public static RichText Empty { get; } = new([]);
+
+    /// <summary>Whether there is nothing in it.</summary>
+    public bool IsEmpty => Inlines.IsEmpty;
+
+    /// <summary>Plain text, exactly as it stands.</summary>
+    public static RichText Plain(string? text) => string.IsNullOrEmpty(text) ? Empty : new([new TextInline(text)]);
+
+    /// <summary>Plain text, exactly as it stands.</summary>
+    public static implicit operator RichText(string? text) => Plain(text);
+
+    /// <summary>The words without their formatting; a reference shows as its label.</summary>
+    /// <param name="language">How values are written; British English if null.</param>
+    public string ToPlainText(Language? language = null)
+    {
+        if (Inlines is [TextInline only]) return only.Text;
+        var text = new StringBuilder();
+        AppendTo(text, language ?? Language.Default);
+        return text.ToString();
+    }
+
+    /// <summary>The words without their formatting.</summary>
+    public override string ToString() => ToPlainText();
+
+    private void AppendTo(StringBuilder text, Language language)
+    {
+        foreach (var inline in Inlines)
+        {
+            switch (inline)
+            {
+                case TextInline t: text.Append(t.Text); break;
+                case ValueInline v: text.Append(ValueFormatter.Format(v.Value, v.Format, language)); break;
+                case CodeInline c: text.Append(c.Text); break;
+                case EmphasisInline e: e.Content.AppendTo(text, language); break;
+                case LinkInline l: l.Content.AppendTo(text, language); break;
+                case SeeInline s: text.Append(s.Label); break;
+                case BreakInline: text.Append(' '); break;
+            }
+        }
+    }
+}

@@ -1,0 +1,16 @@
+using System.Collections.Immutable;
+using Fennick.Houses;
+
+namespace Fennick.Flow;
+
+/// <summary>A list that counts by itself.</summary>
+internal sealed record FlowList(bool Ordered, int Start, int Level);
+
+/// <summary>What stands between two changes of page layout.</summary>
+internal sealed record FlowSection(PageGeometry Page, ImmutableArray<FlowBlock> Blocks, FlowParagraph Footer);
+
+/// <summary>What the document says about itself.</summary>
+internal sealed record DocumentProperties(string Title, string Subject, ImmutableArray<string> Authors, DateOnly? Date, string Language);
+
+/// <summary>A report in terms of paragraphs and tables: all that the layout and the writer read.</summary>
+internal sealed record FlowDocument(ImmutableArray<FlowSection> Sections, ImmutableArray<FlowList> Lists, DocumentProperties Properties);

@@ -1,0 +1,34 @@
+using System.Collections.Immutable;
+using Fennick.Charts;
+
+namespace Fennick.Flow;
+
+/// <summary>How a piece of text is set, beside its paragraph's style.</summary>
+[Flags]
+internal enum CharacterFormat
+{
+    Plain = 0,
+    Bold = 1,
+    Italic = 2,
+    Code = 4,
+    Link = 8,
+}
+
+/// <summary>What stands in a line of the lowered form.</summary>
+internal abstract record FlowInline;
+
+internal sealed record FlowText(string Text, CharacterFormat Format = CharacterFormat.Plain) : FlowInline;
+
+internal sealed record FlowBreak : FlowInline;
+
+internal sealed record FlowTab : FlowInline;
+
+/// <summary>A field of the word processor: its instruction, and the result that stands until it is renewed.</summary>
+internal sealed record FlowField(string Instruction, string Result, CharacterFormat Format = CharacterFormat.Plain) : FlowInline;
+
+internal sealed record FlowBookmark(string Name, ImmutableArray<FlowInline> Content) : FlowInline;
+
+/// <summary>A link to a place outside the document.</summary>
+internal sealed record FlowLink(string Target, ImmutableArray<FlowInline> Content) : FlowInline;
+
+internal sealed record FlowChart(Chart Chart, Length Width, Length Height, string Name, string Description) : FlowInline;

@@ -1,0 +1,75 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+
+namespace Fennick.Formatting;
+
+/// <summary>The language of a report: the words of its labels, its numbers and its dates.</summary>
+public sealed class Language
+{
+    private const string TrueMinus = "\u2212";
+    private static readonly ConcurrentDictionary<string, Language> Known = new(StringComparer.OrdinalIgnoreCase);
+
+    private Language(CultureInfo culture, LabelWords words, bool hasOwnWords)
+    {
+        Culture = culture;
+        Words = words;
+        HasOwnWords = hasOwnWords;
+    }
+
+    /// <summary>The language tag, such as <c>en-GB</c>.</summary>
+    public string Tag => Culture.Name;
+
+    /// <summary>How numbers and dates are written, with a true minus sign.</summary>
+    public CultureInfo Culture { get; }
+
+    /// <summary>The words for "Table", "Figure" and so on.</summary>
+    public LabelWords Words { get; }
+
+    /// <summary>How a date stands in text: "3 November 2025".</summary>
+    public string DatePattern => Culture.Name switch
+    {
+        "en-US" => "MMMM d, yyyy",
+        _ => Culture.TwoLetterISOLanguageName switch
+        {
+            "de" => "d. MMMM yyyy",
+            "es" or "pt" => "d 'de' MMMM 'de' yyyy",
+            _ => "d MMMM yyyy",
+        },
+    };
+
+    /// <summary>False where the words are English for want of better ones.</summary>
+    public bool HasOwnWords { get; }
+
+    /// <summary>British English, the language of a report that names none.</summary>
+    public static Language Default => Find("en-GB")!;
+
+    /// <summary>The language of a tag such as <c>en-GB</c> or <c>de</c>.</summary>
+    /// <returns>Null if there is no such language.</returns>
+    public static Language? Find(string tag)
+    {
+        if (Known.TryGetValue(tag, out var known)) return known;
+        if (tag.Length == 0) return null;
+        CultureInfo culture;
+        try
+        {
+            culture = CultureInfo.GetCultureInfo(tag, predefinedOnly: true);
+        }
+        catch (CultureNotFoundException)
+        {
+            return null;
+        }
+        // A language without a region is written as its home region writes it.
+        if (culture.IsNeutralCulture) culture = CultureInfo.CreateSpecificCulture(culture.Name);
+        var own = new CultureInfo(culture.Name, useUserOverride: false);
+        own.NumberFormat.NegativeSign = TrueMinus;
+        own.NumberFormat.NumberNegativePattern = 1;
+        own.NumberFormat.PercentNegativePattern = 1;
+        own.NumberFormat.PercentPositivePattern = own.NumberFormat.PercentPositivePattern == 0 ? 0 : 1;
+        own.NumberFormat.NaNSymbol = "\u2014";
+        own.NumberFormat.PositiveInfinitySymbol = "\u221E";
+        own.NumberFormat.NegativeInfinitySymbol = TrueMinus + "\u221E";
+        var words = LabelWords.Of(own.TwoLetterISOLanguageName);
+        var language = new Language(CultureInfo.ReadOnly(own), words ?? LabelWords.English, words is not null);
+        return Known.GetOrAdd(tag, language);
+    }
+}

@@ -1,0 +1,169 @@
+using System.Globalization;
+using Fennick.Diagnostics;
+
+namespace Fennick.Formatting;
+
+/// <summary>Turns values into the text a reader sees.</summary>
+public static class ValueFormatter
+{
+    /// <summary>What stands for a missing value.</summary>
+    public const string Missing = "\u2014";
+
+    private const int SignificantDigits = 4;
+
+    /// <summary>The text of a value.</summary>
+    /// <param name="value">Any value; null and not-a-number show as an em dash.</param>
+    /// <param name="format">A .NET standard or custom format, or null for sensible digits.</param>
+    /// <param name="language">The language of its separators and names.</param>
+    /// <exception cref="ValueFormatException">The format is unknown, or not one for this type of value.</exception>
+    public static string Format(object? value, string? format, Language language)
+    {
+        ArgumentNullException.ThrowIfNull(language);
+        if (format is not null) return FormatAs(value, format, language);
+        return value switch
+        {
+            null or DBNull => Missing,
+            string text => text,
+            double number => SensibleDigits(number, language),
+            float number => SensibleDigits(number, language),
+            decimal number => SensibleDigits((double)number, language),
+            DateOnly date => date.ToString(language.DatePattern, language.Culture),
+            DateTime time when time.TimeOfDay == TimeSpan.Zero => time.ToString(language.DatePattern, language.Culture),
+            _ when IsWholeNumber(value) => WholeNumber(value, language),
+            IFormattable formattable => formattable.ToString(null, language.Culture),
+            System.Collections.IEnumerable => throw new ValueFormatException(
+                $"a {DescribeType(value)} cannot stand in a sentence", "join its items to a text, or place it with a `table` step"),
+            _ => value.ToString() ?? Missing,
+        };
+    }
+
+    /// <summary>Whether a value is shown as a number.</summary>
+    internal static bool IsNumber(object? value) => value is double or float or decimal || IsWholeNumber(value);
+
+    /// <summary>One format for a whole column of numbers: the decimals that its largest value needs for four significant digits.</summary>
+    internal static string ColumnFormat(IEnumerable<object?> values)
+    {
+        var numbers = values.Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture)).Where(double.IsFinite).ToArray();
+        var largest = numbers.Select(Math.Abs).DefaultIfEmpty().Max();
+        var grouped = largest >= 9_999.5 ? "#,0" : "0";
+        if (numbers.All(n => n == Math.Truncate(n))) return grouped;
+        var decimals = Math.Clamp(SignificantDigits - 1 - (int)Math.Floor(Math.Log10(largest)), 0, 8);
+        return decimals == 0 ? grouped : $"{grouped}.{new string('0', decimals)}";
+    }
+
+    private static bool IsWholeNumber(object? value) =>
+        value is int or long or short or byte or uint or ulong or ushort or sbyte or Int128 or UInt128 or System.Numerics.BigInteger or nint or nuint;
+
+    /// <summary>Whole numbers stay whole; five digits and more are grouped, so that a year never is.</summary>
+    private static string WholeNumber(object value, Language language)
+    {
+        var plain = ((IFormattable)value).ToString("D", language.Culture);
+        return plain.TrimStart('\u2212').Length < 5 ? plain : ((IFormattable)value).ToString("N0", language.Culture);
+    }
+
+    /// <summary>Four significant digits, but never fewer than the whole part has, and no trailing zeros.</summary>
+    private static string SensibleDigits(double value, Language language)
+    {
+        if (double.IsNaN(value)) return Missing;
+        if (double.IsInfinity(value) || value == 0) return (value == 0 ? 0.0 : value).ToString("0", language.Culture);
+        var magnitude = (int)Math.Floor(Math.Log10(Math.Abs(value)));
+        if (magnitude is < -5 or > 14) return Scientific(value, language);
+        var decimals = Math.Max(0, SignificantDigits - 1 - magnitude);
+        var grouped = Math.Abs(value) >= 9_999.5 ? "#,0" : "0";
+        return value.ToString(decimals == 0 ? grouped : $"{grouped}.{new string('#', decimals)}", language.Culture);
+    }
+
+    private static string Scientific(double value, Language language)
+    {
+        var parts = value.ToString("0.###E+0", CultureInfo.InvariantCulture).Split('E');
+        var mantissa = double.Parse(parts[0], CultureInfo.InvariantCulture).ToString("0.###", language.Culture);
+        var exponent = string.Concat(int.Parse(parts[1], CultureInfo.InvariantCulture).ToString(CultureInfo.InvariantCulture)
+            .Select(c => c == '-' ? '\u207B' : "\u2070\u00B9\u00B2\u00B3\u2074\u2075\u2076\u2077\u2078\u2079"[c - '0']));
+        return $"{mantissa}\u00A0×\u00A010{exponent}";
+    }
+
+    private static string FormatAs(object? value, string format, Language language)
+    {
+        if (value is null or DBNull or double.NaN or float.NaN)
+        {
+            if (!IsStandard(format, "CDEFGNPRXB") && !IsNumberPattern(format) && !IsStandard(format, DateLetters) && !IsDatePattern(format))
+                throw Unknown(format, "a missing value");
+            return Missing;
+        }
+        var fits = value switch
+        {
+            _ when IsWholeNumber(value) => IsStandard(format, "CDEFGNPRXB") || IsNumberPattern(format),
+            double or float or decimal => IsStandard(format, "CEFGNPR") || IsNumberPattern(format),
+            DateOnly or DateTime or DateTimeOffset or TimeOnly => (format.Length == 1 && IsStandard(format, DateLetters)) || IsDatePattern(format),
+            TimeSpan => format is "c" or "g" or "G" || IsDatePattern(format),
+            _ => false,
+        };
+        if (!fits) throw Unknown(format, $"a {DescribeType(value)}");
+        try
+        {
+            return ((IFormattable)value).ToString(format, language.Culture);
+        }
+        catch (FormatException)
+        {
+            throw Unknown(format, $"a {DescribeType(value)}");
+        }
+    }
+
+    private const string DateLetters = "dDfFgGmMoOrRstTuUyY";
+
+    private static bool IsStandard(string format, string letters) =>
+        format.Length is >= 1 and <= 4
+        && letters.Contains(letters == DateLetters ? format[0] : char.ToUpperInvariant(format[0]))
+        && format.AsSpan(1).IndexOfAnyExceptInRange('0', '9') < 0;
+
+    private static bool IsNumberPattern(string format) =>
+        HasOnly(format, static c => !char.IsLetter(c) || c is 'E' or 'e', static c => c is '0' or '#');
+
+    private static bool IsDatePattern(string format) =>
+        HasOnly(format, static c => !char.IsLetter(c) || "dfFgHhKmMstyz".Contains(c), static c => "dfFHhmMsty".Contains(c));
+
+    /// <summary>Whether all unquoted characters are allowed and at least one of them is a placeholder.</summary>
+    private static bool HasOnly(string format, Func<char, bool> allowed, Func<char, bool> placeholder)
+    {
+        var found = false;
+        for (var i = 0; i < format.Length; i++)
+        {
+            var c = format[i];
+            if (c == '\\')
+            {
+                i++;
+            }
+            else if (c is '\'' or '"')
+            {
+                i = format.IndexOf(c, i + 1);
+                if (i < 0) return false;
+            }
+            else if (!allowed(c))
+            {
+                return false;
+            }
+            else
+            {
+                found |= placeholder(c);
+            }
+        }
+        return found;
+    }
+
+    private static ValueFormatException Unknown(string format, string what) =>
+        new($"`{format}` is no format for {what}",
+            Nearest.Suggest(format, ["N0", "N1", "N2", "F1", "F2", "P0", "P1", "0", "0.0", "0.00", "#,0", "#,0.0", "d MMMM yyyy", "yyyy-MM-dd"])
+            ?? "numbers take forms like `0.0`, `#,0` or `P1`, dates like `d MMMM yyyy`");
+
+    private static string DescribeType(object value) => value switch
+    {
+        string => "text",
+        bool => "yes or no",
+        double or float or decimal => "number",
+        DateOnly or DateTime or DateTimeOffset => "date",
+        TimeOnly or TimeSpan => "time",
+        _ when IsWholeNumber(value) => "whole number",
+        System.Collections.IEnumerable => "sequence",
+        _ => value.GetType().Name,
+    };
+}

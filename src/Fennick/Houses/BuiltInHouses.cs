@@ -1,0 +1,101 @@
+using System.Collections.Immutable;
+
+namespace Fennick.Houses;
+
+/// <summary>The houses that Fennick brings along.</summary>
+internal static class BuiltInHouses
+{
+    /// <summary>Serif text, bold sans-serif heads, leaf green with a line of tansy yellow: the house of a report that names none.</summary>
+    public static HouseDesign Tansy { get; } = new()
+    {
+        Name = "tansy",
+        BodyFamily = "Cambria",
+        HeadingFamily = "Calibri",
+        Page = PageGeometry.A4(sides: Length.Centimetres(3), top: Length.Centimetres(2.6), bottom: Length.Centimetres(2.6)),
+        Colours = new Dictionary<ThemeColour, string>
+        {
+            [ThemeColour.Text] = "20262A",
+            [ThemeColour.Background] = "FFFFFF",
+            [ThemeColour.StrongText] = "1D4B40",
+            [ThemeColour.Tint] = "F2F0E4",
+            [ThemeColour.Accent1] = "2B6E5E",
+            [ThemeColour.Accent2] = "DDA91C",
+            [ThemeColour.Accent3] = "4A86B5",
+            [ThemeColour.Accent4] = "7B3F61",
+            [ThemeColour.Accent5] = "A5A294",
+            [ThemeColour.Accent6] = "93C4D6",
+            [ThemeColour.Link] = "1F6287",
+            [ThemeColour.FollowedLink] = "6A4B78",
+        }.ToImmutableDictionary(),
+        Styles = CreateStyles(),
+    };
+
+    private static ImmutableArray<ParagraphStyle> CreateStyles()
+    {
+        const double body = 10.5;
+        const double table = 9.5;
+        var cell = new ParagraphStyle(StyleRole.TableText, "TableText", "Table Text")
+        {
+            IsBuiltIn = false, Font = FontSlot.Heading, Points = table, Before = Pt(1.5), After = Pt(1.5), Next = StyleRole.TableText, Priority = 40,
+        };
+        var list = new ParagraphStyle(StyleRole.ListBullet, "ListBullet", "List Bullet")
+        {
+            Points = body, Lines = 1.18, After = Pt(3), IndentLeft = Cm(0.75), Hanging = Cm(0.5), Next = StyleRole.ListBullet, Priority = 36,
+        };
+        var caption = new ParagraphStyle(StyleRole.Caption, "Caption", "caption")
+        {
+            Font = FontSlot.Heading, Points = 10, Bold = true, Colour = ThemeColour.StrongText, Before = Pt(9), After = Pt(4), KeepWithNext = true, KeepLines = true, Priority = 35,
+        };
+        return
+        [
+            new(StyleRole.Body, "Normal", "Normal") { BasedOn = null, Points = body, Lines = 1.18, After = Pt(7.5), Priority = 0 },
+            new(StyleRole.Title, "Title", "Title")
+            {
+                Font = FontSlot.Heading, Points = 27, Bold = true, Colour = ThemeColour.StrongText, After = Pt(4), Lines = 0.95, KeepWithNext = true, KeepLines = true,
+                RuleAbove = new ParagraphRule(36, 14, ThemeColour.Accent2), Next = StyleRole.Subtitle, Priority = 10,
+            },
+            new(StyleRole.Subtitle, "Subtitle", "Subtitle") { Font = FontSlot.Heading, Points = 14.5, Colour = ThemeColour.Accent1, After = Pt(14), KeepWithNext = true, KeepLines = true, Priority = 11 },
+            new(StyleRole.Author, "Author", "Author") { IsBuiltIn = false, Font = FontSlot.Heading, Points = 10.5, Bold = true, After = Pt(0), KeepWithNext = true, Next = StyleRole.Date, Priority = 12 },
+            new(StyleRole.Date, "Date", "Date") { Font = FontSlot.Heading, Points = 10.5, After = Pt(22), Priority = 12 },
+            Heading(1, 17, before: 22, after: 6, ThemeColour.StrongText),
+            Heading(2, 13, before: 16, after: 4, ThemeColour.StrongText),
+            Heading(3, 11.5, before: 13, after: 3, ThemeColour.Accent1),
+            Heading(4, 10.5, before: 11, after: 2, ThemeColour.Text),
+            Heading(5, 10.5, before: 10, after: 2, ThemeColour.Accent1) with { Bold = false, Italic = true },
+            Heading(6, 10.5, before: 10, after: 2, ThemeColour.Text) with { Bold = false, Italic = true },
+            list,
+            list with { Role = StyleRole.ListNumber, Id = "ListNumber", Name = "List Number", Next = StyleRole.ListNumber },
+            list with { Role = StyleRole.ListContinue, Id = "ListContinue", Name = "List Continue", Hanging = Length.Zero, Next = StyleRole.ListContinue },
+            new(StyleRole.Quotation, "Quote", "Quote") { Points = body, Italic = true, Lines = 1.18, After = Pt(7.5), IndentLeft = Cm(0.75), IndentRight = Cm(0.75), Priority = 29 },
+            new(StyleRole.Listing, "Listing", "Listing")
+            {
+                IsBuiltIn = false, Font = FontSlot.Code, Points = 8.5, After = Pt(7.5), IndentLeft = Cm(0.15), IndentRight = Cm(0.15), KeepLines = true, NoProofing = true, Shaded = true, Priority = 30,
+            },
+            new(StyleRole.ThoughtBreak, "ThoughtBreak", "Thought Break")
+            {
+                IsBuiltIn = false, Points = 4, After = Pt(10), Before = Pt(2), IndentLeft = Cm(6), IndentRight = Cm(6), RuleBelow = new ParagraphRule(8, 1, ThemeColour.Accent2), Priority = 30,
+            },
+            caption,
+            caption with { Role = StyleRole.FigureCaption, Id = "FigureCaption", Name = "Figure Caption", IsBuiltIn = false, BasedOn = StyleRole.Caption, Before = Pt(3), After = Pt(13), KeepWithNext = false },
+            new(StyleRole.Figure, "Figure", "Figure") { IsBuiltIn = false, Points = body, Before = Pt(9), After = Pt(2), KeepWithNext = true, Next = StyleRole.Caption, Priority = 35 },
+            cell,
+            cell with { Role = StyleRole.TableNumber, Id = "TableNumber", Name = "Table Number", RightAligned = true, Next = StyleRole.TableNumber },
+            cell with { Role = StyleRole.TableHead, Id = "TableHead", Name = "Table Head", Bold = true, Colour = ThemeColour.StrongText, KeepWithNext = true, Next = StyleRole.TableHead },
+            cell with { Role = StyleRole.TableHeadNumber, Id = "TableHeadNumber", Name = "Table Head Number", Bold = true, Colour = ThemeColour.StrongText, KeepWithNext = true, RightAligned = true, Next = StyleRole.TableHeadNumber },
+            new(StyleRole.Note, "Note", "Note") { IsBuiltIn = false, Font = FontSlot.Heading, Points = 8.5, Before = Pt(4), After = Pt(13), KeepLines = true, Priority = 41 },
+            new(StyleRole.Footer, "Footer", "footer") { Font = FontSlot.Heading, Points = 8.5, Colour = ThemeColour.Accent1, RightTabAtTextWidth = true, Next = StyleRole.Footer },
+            new(StyleRole.Spacer, "Spacer", "Spacer") { IsBuiltIn = false, Points = 4, After = Pt(5) },
+        ];
+    }
+
+    private static ParagraphStyle Heading(int level, double points, double before, double after, ThemeColour colour) =>
+        new(StyleRole.Heading1 + level - 1, $"Heading{level}", $"heading {level}")
+        {
+            Font = FontSlot.Heading, Points = points, Bold = true, Colour = colour, Before = Pt(before), After = Pt(after),
+            KeepWithNext = true, KeepLines = true, OutlineLevel = level - 1, Priority = 9,
+        };
+
+    private static Length Pt(double value) => Length.FromPoints(value);
+
+    private static Length Cm(double value) => Length.Centimetres(value);
+}

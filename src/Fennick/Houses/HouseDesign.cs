@@ -1,0 +1,28 @@
+using System.Collections.Immutable;
+
+namespace Fennick.Houses;
+
+/// <summary>What makes a house: its families, colours, page and styles, apart from any file format.</summary>
+internal sealed record HouseDesign
+{
+    public required string Name { get; init; }
+
+    public required string BodyFamily { get; init; }
+
+    public required string HeadingFamily { get; init; }
+
+    public string CodeFamily { get; init; } = "Courier New";
+
+    public required PageGeometry Page { get; init; }
+
+    /// <summary>The theme's colours as six hexadecimal digits.</summary>
+    public required ImmutableDictionary<ThemeColour, string> Colours { get; init; }
+
+    /// <summary>One style for each role.</summary>
+    public required ImmutableArray<ParagraphStyle> Styles { get; init; }
+
+    /// <summary>Height of a figure as a share of its width.</summary>
+    public double FigureShape { get; init; } = 0.52;
+
+    public string Family(FontSlot slot) => slot switch { FontSlot.Body => BodyFamily, FontSlot.Heading => HeadingFamily, _ => CodeFamily };
+}

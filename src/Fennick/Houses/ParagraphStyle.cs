@@ -1,0 +1,78 @@
+using Fennick.Layout;
+
+namespace Fennick.Houses;
+
+/// <summary>Which of the house's families a style is set in.</summary>
+internal enum FontSlot
+{
+    Body,
+    Heading,
+    Code,
+}
+
+/// <summary>A rule above or below a paragraph.</summary>
+/// <param name="EighthsOfPoint">Its thickness.</param>
+/// <param name="Space">Its distance from the text, in points.</param>
+/// <param name="Colour">Its colour.</param>
+internal sealed record ParagraphRule(int EighthsOfPoint, int Space, ThemeColour Colour);
+
+/// <summary>A paragraph style of a house.</summary>
+internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
+{
+    /// <summary>Whether the name is one that every word processor knows.</summary>
+    public bool IsBuiltIn { get; init; } = true;
+
+    public StyleRole? BasedOn { get; init; } = StyleRole.Body;
+
+    public StyleRole Next { get; init; } = StyleRole.Body;
+
+    public FontSlot Font { get; init; } = FontSlot.Body;
+
+    public double Points { get; init; }
+
+    public bool Bold { get; init; }
+
+    public bool Italic { get; init; }
+
+    public ThemeColour Colour { get; init; } = ThemeColour.Text;
+
+    public Length Before { get; init; }
+
+    public Length After { get; init; }
+
+    /// <summary>Line spacing as a multiple of a single line.</summary>
+    public double Lines { get; init; } = 1;
+
+    public bool KeepWithNext { get; init; }
+
+    public bool KeepLines { get; init; }
+
+    public bool ContextualSpacing { get; init; }
+
+    public int? OutlineLevel { get; init; }
+
+    public bool RightAligned { get; init; }
+
+    public bool Centred { get; init; }
+
+    public Length IndentLeft { get; init; }
+
+    public Length IndentRight { get; init; }
+
+    public Length Hanging { get; init; }
+
+    public bool NoProofing { get; init; }
+
+    public bool Shaded { get; init; }
+
+    public bool RightTabAtTextWidth { get; init; }
+
+    public ParagraphRule? RuleAbove { get; init; }
+
+    public ParagraphRule? RuleBelow { get; init; }
+
+    public int Priority { get; init; } = 99;
+
+    /// <summary>The face its text is measured in.</summary>
+    public FontFace Face(HouseDesign house) => new(house.Family(Font), Bold, Italic);
+}

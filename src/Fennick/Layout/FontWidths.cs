@@ -1,0 +1,109 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+
+namespace Fennick.Layout;
+
+/// <summary>Text measures from tables of advance widths, for the families whose metrics are known; others are taken as the nearest of them.</summary>
+internal sealed class FontWidths : ITextMeasures
+{
+    private const string FallbackFamily = "Arial";
+    private static readonly Lazy<Dictionary<string, string[]>> Sections = new(ReadSections);
+    private static readonly ConcurrentDictionary<FontFace, Face> Faces = new();
+
+    private FontWidths()
+    {
+    }
+
+    public static FontWidths Instance { get; } = new();
+
+    /// <summary>Whether a family's own widths are known.</summary>
+    public static bool Knows(string family) => Sections.Value.ContainsKey(Key(family, "Regular"));
+
+    public double Width(ReadOnlySpan<char> text, FontFace face, double points)
+    {
+        var widths = Find(face);
+        long units = 0;
+        foreach (var c in text) units += widths.Of(c);
+        return units * points / widths.UnitsPerEm;
+    }
+
+    public double LineHeight(FontFace face, double points)
+    {
+        var metrics = Find(face);
+        return (metrics.Ascent + metrics.Descent + metrics.LineGap) * points / metrics.UnitsPerEm;
+    }
+
+    private static Face Find(FontFace face) => Faces.GetOrAdd(face, static f =>
+    {
+        var style = (f.Bold, f.Italic) switch { (true, true) => "BoldItalic", (true, false) => "Bold", (false, true) => "Italic", _ => "Regular" };
+        var lines = Sections.Value.GetValueOrDefault(Key(f.Family, style)) ?? Sections.Value[Key(FallbackFamily, style)];
+        return Face.Parse(lines);
+    });
+
+    private static string Key(string family, string style) => $"{family.ToUpperInvariant()}|{style}";
+
+    private static Dictionary<string, string[]> ReadSections()
+    {
+        using var stream = typeof(FontWidths).Assembly.GetManifestResourceStream("Fennick.Layout.FontWidths.txt")
+            ?? throw new InvalidOperationException("The font widths are missing from the assembly.");
+        using var reader = new StreamReader(stream);
+        var sections = new Dictionary<string, string[]>();
+        var section = new List<string>();
+        while (reader.ReadLine() is { } line)
+        {
+            if (line.StartsWith('#')) continue;
+            if (line.Contains('|')) Store();
+            section.Add(line);
+        }
+        Store();
+        return sections;
+
+        void Store()
+        {
+            if (section.Count == 0) return;
+            var head = section[0].Split('|');
+            foreach (var family in head[0].Split(", ")) sections[Key(family, head[1])] = [.. section];
+            section.Clear();
+        }
+    }
+
+    private sealed class Face
+    {
+        private const int TableSize = 0x2300;
+        private readonly ushort[] widths = new ushort[TableSize];
+        private ushort fallback;
+
+        public int UnitsPerEm { get; private init; }
+
+        public int Ascent { get; private init; }
+
+        public int Descent { get; private init; }
+
+        public int LineGap { get; private init; }
+
+        public int Of(char c) => c switch
+        {
+            _ when char.IsLowSurrogate(c) || char.GetUnicodeCategory(c) == UnicodeCategory.NonSpacingMark => 0,
+            >= '\u2E80' => UnitsPerEm,
+            >= (char)TableSize => fallback,
+            _ => widths[c] == 0 ? fallback : widths[c],
+        };
+
+        public static Face Parse(string[] lines)
+        {
+            var head = lines[0].Split('|');
+            int Number(int i) => int.Parse(head[i], CultureInfo.InvariantCulture);
+            var face = new Face { UnitsPerEm = Number(2), Ascent = Number(3), Descent = Number(4), LineGap = Number(5) };
+            foreach (var line in lines.AsSpan(1))
+            {
+                var colon = line.IndexOf(':');
+                var first = int.Parse(line.AsSpan(0, colon), NumberStyles.HexNumber, CultureInfo.InvariantCulture);
+                foreach (var width in line.AsSpan(colon + 2).ToString().Split(' '))
+                    face.widths[first++] = ushort.Parse(width, CultureInfo.InvariantCulture);
+            }
+            face.widths['\u00A0'] = face.widths['\u202F'] = face.widths[' '];
+            face.fallback = face.widths['n'];
+            return face;
+        }
+    }
+}

@@ -1,0 +1,96 @@
+using Fennick.Documents;
+using Fennick.Flow;
+using Fennick.Houses;
+
+namespace Fennick.Layout;
+
+/// <summary>Estimates on which page each block begins: heights from text measures, blocks broken where the page is full.</summary>
+internal static class Pagination
+{
+    public static PageMap Paginate(FittedDocument document, DressedHouse house)
+    {
+        var pages = new Dictionary<BlockId, int>();
+        var page = 0;
+        var tableIndex = 0;
+        foreach (var section in document.Flow.Sections)
+        {
+            page++;
+            double used = 0, gap = 0;
+            var room = section.Page.TextHeight.Points;
+            foreach (var block in section.Blocks)
+            {
+                if (block is FlowTable table)
+                {
+                    var geometry = document.Tables[tableIndex++];
+                    for (var r = 0; r < table.Rows.Length; r++) Place(RowHeight(table.Rows[r], geometry, house), 0, r == 0 ? block.Begins : null);
+                    gap = 0;
+                }
+                else if (block is FlowParagraph paragraph)
+                {
+                    var style = house.Style(paragraph.Style);
+                    Place(Height(paragraph, section.Page.TextWidth.Points, house), Math.Max(gap, style.Before.Points), block.Begins);
+                    gap = style.After.Points;
+                }
+            }
+
+            void Place(double height, double before, BlockId? begins)
+            {
+                if (used > 0 && used + before + height > room)
+                {
+                    page++;
+                    used = 0;
+                    before = 0;
+                }
+                if (begins is { } id) pages[id] = page;
+                used += before + height;
+                for (; used > room; used -= room) page++;
+            }
+        }
+        return new PageMap(pages, Math.Max(1, page));
+    }
+
+    private static double RowHeight(FlowRow row, TableGeometry geometry, DressedHouse house)
+    {
+        double tallest = 0;
+        for (var c = 0; c < row.Cells.Length; c++)
+        {
+            var paragraph = row.Cells[c].Content;
+            var style = house.Style(paragraph.Style);
+            var height = Height(paragraph, (geometry.Columns[c] / 20.0) - Fitting.CellMargins, house);
+            tallest = Math.Max(tallest, height + style.Before.Points + style.After.Points);
+        }
+        return tallest;
+    }
+
+    private static double Height(FlowParagraph paragraph, double width, DressedHouse house)
+    {
+        var style = house.Style(paragraph.Style);
+        var face = style.Face(house.Design);
+        var room = Math.Max(1, width - style.IndentLeft.Points - style.IndentRight.Points);
+        double text = 0, drawings = 0;
+        var lines = 1;
+        foreach (var inline in paragraph.Inlines) Add(inline);
+        lines += (int)(text / room);
+        return (drawings > 0 && text == 0 ? 0 : lines * house.Measures.LineHeight(face, style.Points) * style.Lines) + drawings;
+
+        void Add(FlowInline inline)
+        {
+            switch (inline)
+            {
+                case FlowText t:
+                    text += house.Measures.Width(t.Text, face, style.Points);
+                    lines += t.Text.AsSpan().Count('\n');
+                    break;
+                case FlowField field: text += house.Measures.Width(field.Result, face, style.Points); break;
+                case FlowBreak: lines++; break;
+                case FlowChart chart: drawings += chart.Height.Points; break;
+                case FlowBookmark bookmark:
+                    foreach (var inner in bookmark.Content) Add(inner);
+                    break;
+                case FlowLink link:
+                    foreach (var inner in link.Content) Add(inner);
+                    break;
+            }
+        }
+    }
+}

@@ -1,0 +1,137 @@
+using System.Collections.Immutable;
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Markdig.Syntax;
+using Markdig.Syntax.Inlines;
+using Block = Fennick.Documents.Block;
+using Inline = Fennick.Documents.Inline;
+using ListBlock = Fennick.Documents.ListBlock;
+using MarkdownBlock = Markdig.Syntax.Block;
+using MarkdownInline = Markdig.Syntax.Inlines.Inline;
+
+namespace Fennick.Prose;
+
+/// <summary>Turns parsed Markdown into the blocks and inlines of a report.</summary>
+internal sealed class ProseConverter(IProseHost host)
+{
+    /// <summary>The blocks of one Markdown block; none for a comment or a link definition.</summary>
+    public ImmutableArray<Block> Convert(MarkdownBlock block)
+    {
+        switch (block)
+        {
+            case HeadingBlock heading:
+                return [new Heading(heading.Level, Inlines(heading.Inline))];
+            case ParagraphBlock paragraph:
+                var content = Inlines(paragraph.Inline);
+                return content.IsEmpty ? [] : [new Paragraph(content)];
+            case Markdig.Syntax.ListBlock list:
+                return [Convert(list)];
+            case QuoteBlock quote:
+                return [new Quotation(ConvertAll(quote))];
+            case FencedCodeBlock fence when host.Fill(fence) is { } filled:
+                return filled;
+            case CodeBlock code:
+                return [new Listing(HoleMarks.Restore(code.Lines.ToString()))];
+            case ThematicBreakBlock:
+                return [new ThoughtBreak()];
+            case HtmlBlock { Type: HtmlBlockType.Comment } or LinkReferenceDefinitionGroup or LinkReferenceDefinition:
+                return [];
+            case HtmlBlock:
+                Error(block.Span.Start, "HTML cannot be placed in a report", "write it as Markdown, or leave it out");
+                return [];
+            default:
+                Error(block.Span.Start, $"a {block.GetType().Name} cannot be placed in a report");
+                return [];
+        }
+    }
+
+    /// <summary>The blocks of a container in order.</summary>
+    public ImmutableArray<Block> ConvertAll(ContainerBlock container) => [.. container.SelectMany(b => Convert(b))];
+
+    /// <summary>The inlines of a leaf block.</summary>
+    public RichText Inlines(ContainerInline? container)
+    {
+        if (container is null) return RichText.Empty;
+        var inlines = ImmutableArray.CreateBuilder<Inline>();
+        Append(inlines, container);
+        return new RichText(inlines.ToImmutable());
+    }
+
+    private ListBlock Convert(Markdig.Syntax.ListBlock list)
+    {
+        var start = int.TryParse(list.OrderedStart, out var number) ? number : 1;
+        return new ListBlock(list.IsOrdered, start, [.. list.OfType<ListItemBlock>().Select(ConvertAll)]);
+    }
+
+    private void Append(ImmutableArray<Inline>.Builder inlines, ContainerInline container)
+    {
+        foreach (var inline in container) Append(inlines, inline);
+    }
+
+    private void Append(ImmutableArray<Inline>.Builder inlines, MarkdownInline inline)
+    {
+        switch (inline)
+        {
+            case LiteralInline literal:
+                AppendText(inlines, literal.Content.ToString());
+                break;
+            case HtmlEntityInline entity:
+                AppendText(inlines, entity.Transcoded.ToString());
+                break;
+            case Markdig.Syntax.Inlines.CodeInline code:
+                inlines.Add(new Documents.CodeInline(HoleMarks.Restore(code.Content)));
+                break;
+            case Markdig.Syntax.Inlines.EmphasisInline emphasis:
+                inlines.Add(new Documents.EmphasisInline(emphasis.DelimiterCount == 2, Inlines(emphasis)));
+                break;
+            case Markdig.Syntax.Inlines.LinkInline { IsImage: true }:
+                Error(inline.Span.Start, "pictures in prose cannot be placed yet", "place it with a `figure` step");
+                break;
+            case Markdig.Syntax.Inlines.LinkInline link:
+                inlines.Add(new Documents.LinkInline(HoleMarks.Restore(link.Url ?? ""), Inlines(link)));
+                break;
+            case AutolinkInline link:
+                inlines.Add(new Documents.LinkInline(HoleMarks.Restore(link.IsEmail ? "mailto:" + link.Url : link.Url), RichText.Plain(HoleMarks.Restore(link.Url))));
+                break;
+            case LineBreakInline { IsHard: true }:
+                inlines.Add(new BreakInline());
+                break;
+            case LineBreakInline:
+                AppendText(inlines, " ");
+                break;
+            case HtmlInline html when html.Tag.StartsWith("<!--", StringComparison.Ordinal):
+                break;
+            case HtmlInline html:
+                Error(inline.Span.Start, $"HTML (`{HoleMarks.Restore(html.Tag)}`) cannot be placed in a report", "write a `\\` before the `<` to show it as text");
+                break;
+            case HoleInline { HasEnd: false }:
+                Error(inline.Span.Start, "this `{` has no `}` in its paragraph", "close it, or write `\\{` for a brace");
+                break;
+            case HoleInline hole:
+                foreach (var filled in host.Fill(hole))
+                {
+                    if (filled is TextInline text) AppendText(inlines, text.Text);
+                    else inlines.Add(filled);
+                }
+                break;
+            case ContainerInline container:
+                Append(inlines, container);
+                break;
+            default:
+                Error(inline.Span.Start, $"a {inline.GetType().Name} cannot be placed in a report");
+                break;
+        }
+    }
+
+    /// <summary>Neighbouring texts become one.</summary>
+    private static void AppendText(ImmutableArray<Inline>.Builder inlines, string text)
+    {
+        var restored = HoleMarks.Restore(text);
+        if (restored.Length == 0) return;
+        if (inlines.Count > 0 && inlines[^1] is TextInline before) inlines[^1] = new TextInline(before.Text + restored);
+        else inlines.Add(new TextInline(restored));
+    }
+
+    private void Error(int offset, string message, string? suggestion = null) =>
+        host.Add(Diagnostic.Error(host.PlaceOf(offset), message, suggestion));
+}

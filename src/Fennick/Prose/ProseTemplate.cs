@@ -1,0 +1,92 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Runtime.CompilerServices;
+using System.Text;
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Fennick.Formatting;
+using Markdig.Syntax;
+using Block = Fennick.Documents.Block;
+using Inline = Fennick.Documents.Inline;
+
+namespace Fennick.Prose;
+
+/// <summary>
+/// Markdown with C# values in it: what <c>report.Text($"… {mean:0.0} kg …")</c> makes of an interpolated string. The words are Markdown;
+/// the values are not, whatever characters they hold.
+/// </summary>
+[InterpolatedStringHandler]
+public sealed class ProseTemplate
+{
+    private readonly StringBuilder markdown;
+    private readonly List<(object? Value, string? Format)> values = [];
+
+    /// <summary>Called by the compiler for an interpolated string.</summary>
+    public ProseTemplate(int literalLength, int formattedCount) => markdown = new StringBuilder(literalLength + (4 * formattedCount));
+
+    private ProseTemplate(string markdown) => this.markdown = new StringBuilder(HoleMarks.Clean(markdown));
+
+    /// <summary>Markdown without values.</summary>
+    public static implicit operator ProseTemplate(string markdown) => new(markdown);
+
+    /// <summary>Called by the compiler for the words between values.</summary>
+    public void AppendLiteral(string value) => markdown.Append(HoleMarks.Clean(value));
+
+    /// <summary>Called by the compiler for a value.</summary>
+    /// <param name="value">A value, an <see cref="Inline"/> or a <see cref="RichText"/>.</param>
+    /// <param name="format">A .NET format, or null for sensible digits.</param>
+    public void AppendFormatted(object? value, string? format = null)
+    {
+        markdown.Append(HoleMarks.Open).Append(values.Count.ToString(CultureInfo.InvariantCulture)).Append(HoleMarks.Close);
+        values.Add((value, format));
+    }
+
+    /// <summary>The blocks it stands for.</summary>
+    /// <exception cref="ReportException">A format does not fit its value, or the Markdown holds what cannot be placed.</exception>
+    internal ImmutableArray<Block> ToBlocks(Language language, SourcePlace? place)
+    {
+        var host = new Host(values, language, place);
+        var blocks = new ProseConverter(host).ConvertAll(ProseParser.Parse(markdown.ToString()));
+        ReportException.ThrowIfAny(host.Diagnostics);
+        return blocks;
+    }
+
+    /// <summary>The inlines it stands for: one paragraph's content.</summary>
+    /// <exception cref="ReportException">It is more than one paragraph, or as for blocks.</exception>
+    internal RichText ToInlines(Language language, SourcePlace? place) => ToBlocks(language, place) switch
+    {
+        [] => RichText.Empty,
+        [Paragraph only] => only.Content,
+        _ => throw new ReportException(Diagnostic.Error(place, "a title, caption or note is a single paragraph", "put lists and further paragraphs into the text")),
+    };
+
+    private sealed class Host(List<(object? Value, string? Format)> values, Language language, SourcePlace? place) : IProseHost
+    {
+        public List<Diagnostic> Diagnostics { get; } = [];
+
+        public ImmutableArray<Inline> Fill(HoleInline hole)
+        {
+            var (value, format) = values[int.Parse(hole.Source, CultureInfo.InvariantCulture)];
+            switch (value)
+            {
+                case Inline inline when format is null: return [inline];
+                case RichText rich when format is null: return rich.Inlines;
+            }
+            try
+            {
+                return [new TextInline(ValueFormatter.Format(value, format, language))];
+            }
+            catch (ValueFormatException problem)
+            {
+                Add(Diagnostic.Error(place, problem.Message, problem.Suggestion));
+                return [];
+            }
+        }
+
+        public ImmutableArray<Block>? Fill(FencedCodeBlock fence) => null;
+
+        public SourcePlace? PlaceOf(int offset) => place;
+
+        public void Add(Diagnostic diagnostic) => Diagnostics.Add(diagnostic);
+    }
+}

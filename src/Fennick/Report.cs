@@ -1,0 +1,160 @@
+using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
+using Fennick.Charts;
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Fennick.Formatting;
+using Fennick.Prose;
+using Fennick.Tables;
+
+namespace Fennick;
+
+/// <summary>A report being made: blocks are added in order, then it is saved as a word-processor document.</summary>
+/// <example>
+/// <code>
+/// var report = new Report("Honey harvest") { Date = new DateOnly(2025, 11, 3) };
+/// report.Heading("The harvest")
+///     .Text($"The average hive gave {mean:0.0} kg, see {See("honey-by-strain")}.")
+///     .Add(table, label: "honey-by-strain", caption: "Honey per hive by strain")
+///     .Save("harvest.docx");
+/// </code>
+/// </example>
+public sealed class Report
+{
+    private readonly ImmutableArray<Block>.Builder blocks = ImmutableArray.CreateBuilder<Block>();
+
+    /// <summary>A report without a title.</summary>
+    public Report()
+    {
+    }
+
+    /// <summary>A report with a title.</summary>
+    /// <param name="title">Inline Markdown without values; for one with values set <see cref="Title"/>.</param>
+    public Report(string title) => Title = title;
+
+    /// <summary>The title, on the first page and in the document's properties.</summary>
+    public ProseTemplate? Title { get; set; }
+
+    /// <summary>The line under the title.</summary>
+    public ProseTemplate? Subtitle { get; set; }
+
+    /// <summary>Who wrote it.</summary>
+    public IReadOnlyList<string> Authors { get; set; } = [];
+
+    /// <summary>The report's date; without one the document says none.</summary>
+    public DateOnly? Date { get; set; }
+
+    /// <summary>The language of its words, numbers and dates.</summary>
+    public Language Language { get; set; } = Language.Default;
+
+    /// <summary>What holds for all its tables and figures.</summary>
+    public ReportSettings Settings { get; set; } = new();
+
+    /// <summary>Adds a heading.</summary>
+    /// <param name="words">Inline Markdown with values.</param>
+    /// <param name="level">1 to 6.</param>
+    /// <param name="label">Its label; without one it is known by its words.</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    /// <exception cref="ReportException">The level is not 1 to 6, or the words are no single line.</exception>
+    public Report Heading(ProseTemplate words, int level = 1, string? label = null, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(words);
+        var place = Place(file, line);
+        if (level is < 1 or > 6) throw new ReportException(Diagnostic.Error(place, $"a heading of level {level}", "levels are 1 to 6"));
+        return Append(new Heading(level, words.ToInlines(Language, place), ToLabel(label, place)));
+    }
+
+    /// <summary>Adds text: paragraphs, lists and headings in Markdown, with values that are never read as Markdown.</summary>
+    /// <param name="markdown">For example <c>$"The mean is **{mean:0.0} kg**, see {See("honey")}."</c></param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    /// <exception cref="ReportException">A format does not fit its value, or the Markdown holds what cannot be placed.</exception>
+    public Report Text(ProseTemplate markdown, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(markdown);
+        blocks.AddRange(markdown.ToBlocks(Language, Place(file, line)));
+        return this;
+    }
+
+    /// <summary>Adds a table, numbered if it has a caption or a label.</summary>
+    /// <param name="table">The table; the same one may be added more than once.</param>
+    /// <param name="label">The name under which the text refers to it.</param>
+    /// <param name="caption">The words beside its number: inline Markdown with values.</param>
+    /// <param name="note">The small print under it.</param>
+    /// <param name="ruling">Its rules, if not the report's.</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    /// <exception cref="ReportException">The table has no columns, or a format does not fit its value.</exception>
+    public Report Add(ITableSource table, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, Ruling? ruling = null,
+        [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(table);
+        var place = Place(file, line);
+        return Append(new TableBlock(table.ToTable())
+        {
+            Label = ToLabel(label, place),
+            Caption = caption?.ToInlines(Language, place),
+            Note = note?.ToInlines(Language, place),
+            Ruling = ruling,
+            Place = place,
+        });
+    }
+
+    /// <summary>Adds a chart, numbered if it has a caption or a label.</summary>
+    /// <param name="chart">The chart; the same one may be added more than once.</param>
+    /// <param name="label">The name under which the text refers to it.</param>
+    /// <param name="caption">The words beside its number: inline Markdown with values.</param>
+    /// <param name="note">The small print under it.</param>
+    /// <param name="alt">What it shows, for readers who cannot see it; made from the data if null.</param>
+    /// <param name="width">Its width, if not the report's.</param>
+    /// <param name="height">Its height, if not the report's.</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    /// <exception cref="ReportException">A format does not fit its value.</exception>
+    public Report Add(Chart chart, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, string? alt = null, Length? width = null, Length? height = null,
+        [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(chart);
+        var place = Place(file, line);
+        return Append(new FigureBlock(chart)
+        {
+            Label = ToLabel(label, place),
+            Caption = caption?.ToInlines(Language, place),
+            Note = note?.ToInlines(Language, place),
+            AlternativeText = alt,
+            Width = width,
+            Height = height,
+            Place = place,
+        });
+    }
+
+    /// <summary>The report as it stands, immutable.</summary>
+    /// <exception cref="ReportException">The title or the subtitle is no single line.</exception>
+    public ReportContent Build() => new()
+    {
+        Title = Title?.ToInlines(Language, null),
+        Subtitle = Subtitle?.ToInlines(Language, null),
+        Authors = [.. Authors],
+        Date = Date,
+        Language = Language,
+        Settings = Settings,
+        Blocks = blocks.ToImmutable(),
+    };
+
+    /// <summary>Writes the report as a <c>.docx</c> file: beside its place first, then renamed, so that an old file stays whole if anything fails.</summary>
+    /// <param name="path">Where to; relative to the current folder.</param>
+    /// <returns>What deserves attention.</returns>
+    /// <exception cref="ReportException">A reference has no target, a label is used twice, or the file cannot be written.</exception>
+    public IReadOnlyList<Diagnostic> Save(string path) => ReportFile.Save(Build(), path);
+
+    private Report Append(Block block)
+    {
+        blocks.Add(block);
+        return this;
+    }
+
+    private static SourcePlace Place(string file, int line) => new(Path.GetFileName(file), line, 1);
+
+    private static Label? ToLabel(string? label, SourcePlace place) => label is null ? null : new Label(label, place);
+}

@@ -1,0 +1,64 @@
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Fennick.Flow;
+using Fennick.Houses;
+using Fennick.Layout;
+using Fennick.Wordprocessing;
+
+namespace Fennick;
+
+/// <summary>Takes a report through the whole pipeline into a file.</summary>
+internal static class ReportFile
+{
+    /// <summary>Makes the package and puts it in place.</summary>
+    /// <exception cref="ReportException">The report has errors, or the file cannot be written; an old file stays as it was.</exception>
+    public static IReadOnlyList<Diagnostic> Save(ReportContent report, string path)
+    {
+        var full = Path.GetFullPath(path);
+        var diagnostics = new List<Diagnostic>();
+        using var package = Make(report, diagnostics);
+        try
+        {
+            Directory.CreateDirectory(Path.GetDirectoryName(full)!);
+            package.WriteTo(full);
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+        {
+            throw new ReportException([.. diagnostics, Diagnostic.Error(new SourcePlace(full, 0, 0), $"the report cannot be written here: {Reason(problem)}", "choose another place with `--out`, or free this one")], problem);
+        }
+        if (LockFile(full) is { } lockFile)
+            diagnostics.Add(Diagnostic.Warning(new SourcePlace(full, 0, 0), $"the document is open in a word processor ({Path.GetFileName(lockFile)})", "close it there without saving and open it again to see the new one"));
+        return diagnostics;
+    }
+
+    /// <summary>Numbers, lowers, fits, paginates and writes the report into a package.</summary>
+    internal static PackageBuilder Make(ReportContent report, List<Diagnostic> diagnostics)
+    {
+        var house = HouseDresser.Dress(BuiltInHouses.Tansy, report.Language);
+        if (!report.Language.HasOwnWords)
+            diagnostics.Add(Diagnostic.Warning(null, $"the words of captions are English, for `{report.Language.Tag}` has none yet"));
+        var numbering = Numberer.Number(report);
+        diagnostics.AddRange(numbering.Diagnostics);
+        ReportException.ThrowIfAny(diagnostics);
+        var fitted = Fitting.Fit(Lowering.Lower(report, numbering, house), house);
+        diagnostics.AddRange(fitted.Diagnostics);
+        return PackageWriter.Write(fitted, Pagination.Paginate(fitted, house), house, diagnostics);
+    }
+
+    private static string Reason(Exception problem) => problem switch
+    {
+        UnauthorizedAccessException => "permission denied",
+        DirectoryNotFoundException => "there is no such folder",
+        _ => problem.Message.TrimEnd('.'),
+    };
+
+    /// <summary>The lock that a word processor leaves beside an open document.</summary>
+    private static string? LockFile(string path)
+    {
+        var folder = Path.GetDirectoryName(path)!;
+        var name = Path.GetFileName(path);
+        // In a long name the first one or two characters give way to the mark.
+        string[] candidates = [$"~${name}", $"~${name[Math.Min(1, name.Length)..]}", $"~${name[Math.Min(2, name.Length)..]}", $".~lock.{name}#"];
+        return candidates.Select(c => Path.Combine(folder, c)).FirstOrDefault(File.Exists);
+    }
+}

@@ -1,0 +1,191 @@
+using System.Globalization;
+using Fennick.Charts;
+
+namespace Fennick.Wordprocessing;
+
+/// <summary>Writes <c>word/charts/chartN.xml</c> (ECMA-376 Part 1, §21.2) for a column chart.</summary>
+internal static class ChartPart
+{
+    private const int CategoryAxis = 111_111_111;
+    private const int ValueAxis = 222_222_222;
+
+    public static void Write(Utf8XmlWriter xml, Chart chart)
+    {
+        using (xml.Element("c:chartSpace"u8))
+        {
+            xml.Attribute("xmlns:c"u8, Namespaces.Chart);
+            xml.Attribute("xmlns:a"u8, Namespaces.Drawing);
+            xml.Attribute("xmlns:r"u8, Namespaces.Relationships);
+            xml.Raw("<c:date1904 val=\"0\"/><c:roundedCorners val=\"0\"/>"u8);
+            using (xml.Element("c:chart"u8))
+            {
+                xml.Raw("<c:autoTitleDeleted val=\"1\"/>"u8);
+                using (xml.Element("c:plotArea"u8))
+                {
+                    xml.Raw("<c:layout/>"u8);
+                    WriteColumns(xml, chart);
+                    WriteCategoryAxis(xml, chart);
+                    WriteValueAxis(xml, chart);
+                    xml.Raw("<c:spPr><a:noFill/><a:ln><a:noFill/></a:ln></c:spPr>"u8);
+                }
+                if (chart.Series.Length > 1) xml.Raw("<c:legend><c:legendPos val=\"t\"/><c:overlay val=\"0\"/></c:legend>"u8);
+                xml.Raw("<c:plotVisOnly val=\"1\"/><c:dispBlanksAs val=\"gap\"/>"u8);
+            }
+            xml.Raw("<c:spPr><a:noFill/><a:ln><a:noFill/></a:ln></c:spPr>"u8);
+            xml.Raw("""
+                <c:txPr><a:bodyPr/><a:lstStyle/><a:p><a:pPr><a:defRPr sz="950"><a:solidFill><a:schemeClr val="tx1"/></a:solidFill><a:latin typeface="+mj-lt"/></a:defRPr></a:pPr><a:endParaRPr lang="en-GB"/></a:p></c:txPr>
+                """u8);
+            xml.Raw("<c:externalData r:id=\"rId1\"><c:autoUpdate val=\"0\"/></c:externalData>"u8);
+        }
+    }
+
+    /// <summary>The series' name as the legend, the workbook and a hand-made copy show it.</summary>
+    public static string SeriesName(Chart chart, ChartSeries series) =>
+        series.Name.Length > 0 ? series.Name : chart.ValueTitle.Length > 0 ? chart.ValueTitle : "Value";
+
+    private static void WriteColumns(Utf8XmlWriter xml, Chart chart)
+    {
+        using (xml.Element("c:barChart"u8))
+        {
+            xml.Raw("<c:barDir val=\"col\"/><c:grouping val=\"clustered\"/><c:varyColors val=\"0\"/>"u8);
+            for (var s = 0; s < chart.Series.Length; s++) WriteSeries(xml, chart, s);
+            xml.Raw("<c:gapWidth val=\"70\"/>"u8);
+            WriteNumber(xml, "c:axId"u8, CategoryAxis);
+            WriteNumber(xml, "c:axId"u8, ValueAxis);
+        }
+    }
+
+    private static void WriteSeries(Utf8XmlWriter xml, Chart chart, int index)
+    {
+        var series = chart.Series[index];
+        var column = WorkbookPart.ColumnName(index + 1);
+        using (xml.Element("c:ser"u8))
+        {
+            WriteNumber(xml, "c:idx"u8, index);
+            WriteNumber(xml, "c:order"u8, index);
+            using (xml.Element("c:tx"u8))
+            using (xml.Element("c:strRef"u8))
+            {
+                xml.TextElement("c:f"u8, $"{WorkbookPart.SheetName}!${column}$1");
+                using (xml.Element("c:strCache"u8))
+                {
+                    WriteNumber(xml, "c:ptCount"u8, 1);
+                    WritePoint(0, () => xml.Text(SeriesName(chart, series)));
+                }
+            }
+            using (xml.Element("c:spPr"u8))
+            {
+                using (xml.Element("a:solidFill"u8))
+                using (xml.Element("a:schemeClr"u8)) xml.Attribute("val"u8, string.Create(CultureInfo.InvariantCulture, $"accent{(index % 6) + 1}"));
+                xml.Raw("<a:ln><a:noFill/></a:ln>"u8);
+            }
+            xml.Raw("<c:invertIfNegative val=\"0\"/>"u8);
+            WriteLabels(xml, chart);
+            using (xml.Element("c:cat"u8))
+            using (xml.Element("c:strRef"u8))
+            {
+                xml.TextElement("c:f"u8, Rows("A"));
+                using (xml.Element("c:strCache"u8))
+                {
+                    WriteNumber(xml, "c:ptCount"u8, chart.Categories.Length);
+                    for (var i = 0; i < chart.Categories.Length; i++)
+                    {
+                        var category = chart.Categories[i];
+                        WritePoint(i, () => xml.Text(category));
+                    }
+                }
+            }
+            using (xml.Element("c:val"u8))
+            using (xml.Element("c:numRef"u8))
+            {
+                xml.TextElement("c:f"u8, Rows(column));
+                using (xml.Element("c:numCache"u8))
+                {
+                    xml.TextElement("c:formatCode"u8, chart.ValueFormat);
+                    WriteNumber(xml, "c:ptCount"u8, series.Values.Length);
+                    for (var i = 0; i < series.Values.Length; i++)
+                        if (series.Values[i] is { } value) WritePoint(i, () => xml.Text(value));
+                }
+            }
+        }
+
+        string Rows(string name) => string.Create(CultureInfo.InvariantCulture, $"{WorkbookPart.SheetName}!${name}$2:${name}${chart.Categories.Length + 1}");
+
+        void WritePoint(int place, Action content)
+        {
+            using (xml.Element("c:pt"u8))
+            {
+                xml.Attribute("idx"u8, place);
+                using (xml.Element("c:v"u8)) content();
+            }
+        }
+    }
+
+    private static void WriteLabels(Utf8XmlWriter xml, Chart chart)
+    {
+        using (xml.Element("c:dLbls"u8))
+        {
+            WriteNumberFormat(xml, chart.ValueFormat);
+            xml.Raw("<c:spPr><a:noFill/><a:ln><a:noFill/></a:ln></c:spPr>"u8);
+            if (chart.ShowsValues) xml.Raw("<c:dLblPos val=\"outEnd\"/>"u8);
+            xml.Raw("<c:showLegendKey val=\"0\"/>"u8);
+            xml.Raw(chart.ShowsValues ? "<c:showVal val=\"1\"/>"u8 : "<c:showVal val=\"0\"/>"u8);
+            xml.Raw("<c:showCatName val=\"0\"/><c:showSerName val=\"0\"/><c:showPercent val=\"0\"/><c:showBubbleSize val=\"0\"/>"u8);
+        }
+    }
+
+    private static void WriteCategoryAxis(Utf8XmlWriter xml, Chart chart)
+    {
+        using (xml.Element("c:catAx"u8))
+        {
+            WriteNumber(xml, "c:axId"u8, CategoryAxis);
+            xml.Raw("<c:scaling><c:orientation val=\"minMax\"/></c:scaling><c:delete val=\"0\"/><c:axPos val=\"b\"/>"u8);
+            WriteTitle(xml, chart.CategoryTitle);
+            WriteNumberFormat(xml, "General");
+            xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/><c:tickLblPos val=\"low\"/>"u8);
+            xml.Raw("<c:spPr><a:ln w=\"9525\"><a:solidFill><a:schemeClr val=\"tx1\"/></a:solidFill></a:ln></c:spPr>"u8);
+            WriteNumber(xml, "c:crossAx"u8, ValueAxis);
+            xml.Raw("<c:crosses val=\"autoZero\"/><c:auto val=\"0\"/><c:lblAlgn val=\"ctr\"/><c:lblOffset val=\"100\"/><c:noMultiLvlLbl val=\"1\"/>"u8);
+        }
+    }
+
+    private static void WriteValueAxis(Utf8XmlWriter xml, Chart chart)
+    {
+        var startsAtZero = chart.Series.All(s => s.Values.All(v => v is null or >= 0));
+        using (xml.Element("c:valAx"u8))
+        {
+            WriteNumber(xml, "c:axId"u8, ValueAxis);
+            xml.Raw("<c:scaling><c:orientation val=\"minMax\"/>"u8);
+            if (startsAtZero) xml.Raw("<c:min val=\"0\"/>"u8);
+            xml.Raw("</c:scaling><c:delete val=\"0\"/><c:axPos val=\"l\"/>"u8);
+            xml.Raw("<c:majorGridlines><c:spPr><a:ln w=\"6350\"><a:solidFill><a:schemeClr val=\"tx1\"><a:lumMod val=\"15000\"/><a:lumOff val=\"85000\"/></a:schemeClr></a:solidFill></a:ln></c:spPr></c:majorGridlines>"u8);
+            WriteTitle(xml, chart.ValueTitle);
+            WriteNumberFormat(xml, "General");
+            xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/><c:tickLblPos val=\"low\"/><c:spPr><a:ln><a:noFill/></a:ln></c:spPr>"u8);
+            WriteNumber(xml, "c:crossAx"u8, CategoryAxis);
+            xml.Raw("<c:crosses val=\"autoZero\"/><c:crossBetween val=\"between\"/>"u8);
+        }
+    }
+
+    private static void WriteTitle(Utf8XmlWriter xml, string title)
+    {
+        if (title.Length == 0) return;
+        xml.Raw("<c:title><c:tx><c:rich><a:bodyPr/><a:lstStyle/><a:p><a:pPr><a:defRPr b=\"0\"/></a:pPr><a:r><a:rPr lang=\"en-GB\" b=\"0\"/>"u8);
+        xml.TextElement("a:t"u8, title);
+        xml.Raw("</a:r></a:p></c:rich></c:tx><c:overlay val=\"0\"/></c:title>"u8);
+    }
+
+    private static void WriteNumberFormat(Utf8XmlWriter xml, string code)
+    {
+        using (xml.Element("c:numFmt"u8))
+        {
+            xml.Attribute("formatCode"u8, code);
+            xml.Attribute("sourceLinked"u8, 0);
+        }
+    }
+
+    private static void WriteNumber(Utf8XmlWriter xml, ReadOnlySpan<byte> element, long value)
+    {
+        using (xml.Element(element)) xml.Attribute("val"u8, value);
+    }
+}

@@ -1,0 +1,49 @@
+using System.Collections.Immutable;
+using Fennick.Flow;
+using Fennick.Houses;
+
+namespace Fennick.Wordprocessing;
+
+/// <summary>What the writers of one document share: the writer itself, ids that are unique across all its stories, and its relationships.</summary>
+internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, ImmutableArray<FlowList> lists)
+{
+    private readonly int[] numberIds = NumberingPart.NumberIds(lists);
+    private readonly List<string> links = [];
+    private int nextBookmark;
+    private int nextDrawing;
+
+    public Utf8XmlWriter Xml { get; } = xml;
+
+    public DressedHouse House { get; } = house;
+
+    /// <summary>The charts in the order of their parts.</summary>
+    public List<FlowChart> Charts { get; } = [];
+
+    /// <summary>The outside targets in the order of their relationships.</summary>
+    public IReadOnlyList<string> Links => links;
+
+    public int NextBookmark() => ++nextBookmark;
+
+    public int NextDrawing() => ++nextDrawing;
+
+    public int NumberId(ListPlace place) => numberIds[place.List];
+
+    /// <summary>Gives a chart its part; the result is the number of the part, from 1.</summary>
+    public int AddChart(FlowChart chart)
+    {
+        Charts.Add(chart);
+        return Charts.Count;
+    }
+
+    /// <summary>Gives an outside target its relationship; the result is the relationship's id.</summary>
+    public string AddLink(string target)
+    {
+        var index = links.IndexOf(target);
+        if (index < 0)
+        {
+            links.Add(target);
+            index = links.Count - 1;
+        }
+        return RelationshipsPart.LinkId(index);
+    }
+}

@@ -1,0 +1,77 @@
+using Fennick.Flow;
+using Fennick.Houses;
+using Fennick.Layout;
+
+namespace Fennick.Wordprocessing;
+
+/// <summary>Writes <c>word/document.xml</c> and the footer (ECMA-376 Part 1, §17.2, §17.6 and §17.10).</summary>
+internal static class DocumentPart
+{
+    public static void Write(DocumentContext document, FittedDocument fitted)
+    {
+        var xml = document.Xml;
+        using (xml.Element("w:document"u8))
+        {
+            WriteNamespaces(xml);
+            using (xml.Element("w:body"u8))
+            {
+                var table = 0;
+                foreach (var section in fitted.Flow.Sections)
+                {
+                    foreach (var block in section.Blocks)
+                    {
+                        if (block is FlowTable t) TableWriter.Write(document, t, fitted.Tables[table++]);
+                        else ParagraphWriter.Write(document, (FlowParagraph)block);
+                    }
+                    WriteSection(xml, section.Page);
+                }
+            }
+        }
+    }
+
+    public static void WriteFooter(DocumentContext document, FlowParagraph footer)
+    {
+        using (document.Xml.Element("w:ftr"u8))
+        {
+            WriteNamespaces(document.Xml);
+            ParagraphWriter.Write(document, footer);
+        }
+    }
+
+    private static void WriteNamespaces(Utf8XmlWriter xml)
+    {
+        xml.Attribute("xmlns:w"u8, Namespaces.Main);
+        xml.Attribute("xmlns:r"u8, Namespaces.Relationships);
+        xml.Attribute("xmlns:wp"u8, Namespaces.WordDrawing);
+        xml.Attribute("xmlns:a"u8, Namespaces.Drawing);
+        xml.Attribute("xmlns:c"u8, Namespaces.Chart);
+    }
+
+    private static void WriteSection(Utf8XmlWriter xml, PageGeometry page)
+    {
+        using (xml.Element("w:sectPr"u8))
+        {
+            using (xml.Element("w:footerReference"u8))
+            {
+                xml.Attribute("w:type"u8, "default"u8);
+                xml.Attribute("r:id"u8, RelationshipsPart.FooterId);
+            }
+            using (xml.Element("w:pgSz"u8))
+            {
+                xml.Attribute("w:w"u8, page.Width.Twips);
+                xml.Attribute("w:h"u8, page.Height.Twips);
+            }
+            using (xml.Element("w:pgMar"u8))
+            {
+                xml.Attribute("w:top"u8, page.Top.Twips);
+                xml.Attribute("w:right"u8, page.Right.Twips);
+                xml.Attribute("w:bottom"u8, page.Bottom.Twips);
+                xml.Attribute("w:left"u8, page.Left.Twips);
+                xml.Attribute("w:header"u8, page.HeaderDistance.Twips);
+                xml.Attribute("w:footer"u8, page.FooterDistance.Twips);
+                xml.Attribute("w:gutter"u8, 0);
+            }
+            xml.Raw("<w:cols w:space=\"708\"/>"u8);
+        }
+    }
+}

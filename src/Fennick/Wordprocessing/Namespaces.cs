@@ -1,0 +1,15 @@
+namespace Fennick.Wordprocessing;
+
+/// <summary>Namespace addresses of ECMA-376 and of the newer mark-up that may be ignored.</summary>
+internal static class Namespaces
+{
+    public static ReadOnlySpan<byte> Main => "http://schemas.openxmlformats.org/wordprocessingml/2006/main"u8;
+
+    public static ReadOnlySpan<byte> Relationships => "http://schemas.openxmlformats.org/officeDocument/2006/relationships"u8;
+
+    public static ReadOnlySpan<byte> Drawing => "http://schemas.openxmlformats.org/drawingml/2006/main"u8;
+
+    public static ReadOnlySpan<byte> WordDrawing => "http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing"u8;
+
+    public static ReadOnlySpan<byte> Chart => "http://schemas.openxmlformats.org/drawingml/2006/chart"u8;
+}

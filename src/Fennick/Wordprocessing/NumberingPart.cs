@@ -1,0 +1,77 @@
+using System.Collections.Immutable;
+using Fennick.Flow;
+using Fennick.Houses;
+
+namespace Fennick.Wordprocessing;
+
+/// <summary>Writes <c>word/numbering.xml</c> (ECMA-376 Part 1, §17.9): one abstract list per kind, one <c>num</c> per restart.</summary>
+internal static class NumberingPart
+{
+    private const int Levels = 9;
+    private const int BulletNumber = 1;
+    private const string Bullets = "•–·";
+
+    /// <summary>The <c>num</c> of each list: all bullets share one, every numbered list has its own.</summary>
+    public static int[] NumberIds(ImmutableArray<FlowList> lists)
+    {
+        var next = BulletNumber;
+        return [.. lists.Select(l => l.Ordered ? ++next : BulletNumber)];
+    }
+
+    public static void Write(Utf8XmlWriter xml, ImmutableArray<FlowList> lists, DressedHouse house)
+    {
+        using (xml.Element("w:numbering"u8))
+        {
+            xml.Attribute("xmlns:w"u8, Namespaces.Main);
+            WriteAbstract(xml, 0, "1F3A5C01"u8, house, ordered: false);
+            WriteAbstract(xml, 1, "1F3A5C02"u8, house, ordered: true);
+            WriteNumber(xml, BulletNumber, 0, null);
+            var ids = NumberIds(lists);
+            for (var i = 0; i < lists.Length; i++)
+                if (lists[i].Ordered) WriteNumber(xml, ids[i], 1, lists[i]);
+        }
+    }
+
+    private static void WriteAbstract(Utf8XmlWriter xml, int id, ReadOnlySpan<byte> nsid, DressedHouse house, bool ordered)
+    {
+        var style = house.Style(StyleRole.ListBullet);
+        using (xml.Element("w:abstractNum"u8))
+        {
+            xml.Attribute("w:abstractNumId"u8, id);
+            xml.Value("w:nsid"u8, nsid);
+            xml.Value("w:multiLevelType"u8, "multilevel"u8);
+            for (var level = 0; level < Levels; level++)
+            {
+                using (xml.Element("w:lvl"u8))
+                {
+                    xml.Attribute("w:ilvl"u8, level);
+                    xml.Value("w:start"u8, 1);
+                    xml.Value("w:numFmt"u8, !ordered ? "bullet"u8 : (level % 3) switch { 0 => "decimal"u8, 1 => "lowerLetter"u8, _ => "lowerRoman"u8 });
+                    xml.Value("w:lvlText"u8, ordered ? $"%{level + 1}." : Bullets[level % Bullets.Length].ToString());
+                    xml.Value("w:lvlJc"u8, "left"u8);
+                    using (xml.Element("w:pPr"u8))
+                    using (xml.Element("w:ind"u8))
+                    {
+                        xml.Attribute("w:left"u8, style.IndentLeft.Twips * (level + 1));
+                        xml.Attribute("w:hanging"u8, style.Hanging.Twips);
+                    }
+                }
+            }
+        }
+    }
+
+    private static void WriteNumber(Utf8XmlWriter xml, int id, int abstractId, FlowList? restart)
+    {
+        using (xml.Element("w:num"u8))
+        {
+            xml.Attribute("w:numId"u8, id);
+            xml.Value("w:abstractNumId"u8, abstractId);
+            if (restart is null) return;
+            using (xml.Element("w:lvlOverride"u8))
+            {
+                xml.Attribute("w:ilvl"u8, Math.Min(restart.Level, Levels - 1));
+                xml.Value("w:startOverride"u8, restart.Start);
+            }
+        }
+    }
+}

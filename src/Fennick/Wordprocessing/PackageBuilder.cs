@@ -1,0 +1,190 @@
+using System.Buffers.Binary;
+using System.IO.Compression;
+using System.IO.Hashing;
+using System.Text;
+using Fennick.Diagnostics;
+
+namespace Fennick.Wordprocessing;
+
+/// <summary>Puts a package together from slabs and freshly written parts; nothing static is compressed or copied again.</summary>
+/// <remarks>The format is that of APPNOTE 6.3.3 §4.3 as ECMA-376 Part 2, §7.3 profiles it: deflated or stored, no data descriptors.</remarks>
+internal sealed class PackageBuilder : IDisposable
+{
+    private const int LocalHeaderLength = 30;
+    private const int CentralHeaderLength = 46;
+    private const int EndLength = 22;
+    private const int SmallestWorthDeflating = 400;
+    private const ushort VersionNeeded = 20;
+
+    private readonly List<Entry> entries = [];
+    private readonly PooledBuffer arena = new(64 * 1024);
+    private readonly ArenaStream arenaStream;
+    private readonly ushort dosDate;
+
+    /// <param name="date">The time stamp of every part; the earliest that the format knows if null.</param>
+    public PackageBuilder(DateOnly? date)
+    {
+        arenaStream = new ArenaStream(arena);
+        var stamp = date is { Year: >= 1980 and <= 2107 } d ? d : new DateOnly(1980, 1, 1);
+        dosDate = (ushort)(((stamp.Year - 1980) << 9) | (stamp.Month << 5) | stamp.Day);
+    }
+
+    /// <summary>Adds a part that is compressed already; the same slab may serve many names.</summary>
+    public void Add(string name, Slab slab) => entries.Add(new Entry(name, slab.Crc, slab.UncompressedLength, slab.IsDeflated, slab.Data, 0, slab.Data.Length));
+
+    /// <summary>Adds a part as it is, or deflates it if that is worth it.</summary>
+    /// <param name="name">The part's name, without a leading slash.</param>
+    /// <param name="content">Its bytes, copied.</param>
+    /// <param name="first">Whether it goes before all others.</param>
+    public void Add(string name, ReadOnlySpan<byte> content, bool first = false)
+    {
+        var deflates = content.Length >= SmallestWorthDeflating;
+        var start = arena.Length;
+        if (deflates) Deflate(content);
+        else arena.Write(content);
+        Insert(new Entry(name, Crc32.HashToUInt32(content), content.Length, deflates, null, start, arena.Length - start), first);
+    }
+
+    /// <summary>Adds a part that is compressed by its own nature, as it is.</summary>
+    public void AddStored(string name, ReadOnlySpan<byte> content)
+    {
+        var start = arena.Length;
+        arena.Write(content);
+        Insert(new Entry(name, Crc32.HashToUInt32(content), content.Length, false, null, start, content.Length), first: false);
+    }
+
+    /// <summary>Writes the package to memory.</summary>
+    public void WriteTo(PooledBuffer target)
+    {
+        foreach (var segment in Segments()) target.Write(segment.Span);
+    }
+
+    /// <summary>Writes the package beside its place and then renames it: the old file stays whole until the new one is.</summary>
+    public void WriteTo(string path)
+    {
+        var place = File.ResolveLinkTarget(path, returnFinalTarget: true)?.FullName ?? path;
+        var beside = Path.Combine(Path.GetDirectoryName(place)!, $".{Path.GetFileName(place)}.{Guid.NewGuid():N}.part");
+        try
+        {
+            using (var handle = File.OpenHandle(beside, FileMode.CreateNew, FileAccess.Write))
+                RandomAccess.Write(handle, Segments(), 0);
+            File.Move(beside, place, overwrite: true);
+        }
+        catch
+        {
+            File.Delete(beside);
+            throw;
+        }
+    }
+
+    public void Dispose() => arena.Dispose();
+
+    private void Insert(Entry entry, bool first)
+    {
+        if (first) entries.Insert(0, entry);
+        else entries.Add(entry);
+    }
+
+    private void Deflate(ReadOnlySpan<byte> content)
+    {
+        using var deflate = new DeflateStream(arenaStream, CompressionLevel.Fastest, leaveOpen: true);
+        deflate.Write(content);
+    }
+
+    /// <summary>Headers and data in file order, ready to be gathered.</summary>
+    private List<ReadOnlyMemory<byte>> Segments()
+    {
+        if (entries.Count > ushort.MaxValue)
+            throw new ReportException(Diagnostic.Error(null, $"the document would have {entries.Count} parts, more than a package can hold", "split the report"));
+        var nameBytes = entries.Sum(e => Encoding.UTF8.GetByteCount(e.Name));
+        var headers = new byte[(entries.Count * (LocalHeaderLength + CentralHeaderLength)) + (2 * nameBytes) + EndLength];
+        var segments = new List<ReadOnlyMemory<byte>>((2 * entries.Count) + 1);
+        var offsets = new uint[entries.Count];
+        var at = 0;
+        long position = 0;
+        for (var i = 0; i < entries.Count; i++)
+        {
+            var entry = entries[i];
+            offsets[i] = (uint)position;
+            var length = WriteLocalHeader(headers.AsSpan(at), entry);
+            segments.Add(headers.AsMemory(at, length));
+            segments.Add(entry.Data ?? arena.Written.Slice(entry.Start, entry.Length));
+            at += length;
+            position += length + entry.Length;
+            if (position > uint.MaxValue)
+                throw new ReportException(Diagnostic.Error(null, "the document would be larger than 4 GB", "split the report"));
+        }
+        var directoryStart = at;
+        for (var i = 0; i < entries.Count; i++) at += WriteCentralHeader(headers.AsSpan(at), entries[i], offsets[i]);
+        var directoryLength = at - directoryStart;
+        WriteEnd(headers.AsSpan(at), directoryLength, (uint)position);
+        segments.Add(headers.AsMemory(directoryStart, directoryLength + EndLength));
+        return segments;
+    }
+
+    private int WriteLocalHeader(Span<byte> to, Entry entry)
+    {
+        BinaryPrimitives.WriteUInt32LittleEndian(to, 0x04034B50);
+        WriteCommon(to[4..], entry);
+        return LocalHeaderLength + Encoding.UTF8.GetBytes(entry.Name, to[LocalHeaderLength..]);
+    }
+
+    private int WriteCentralHeader(Span<byte> to, Entry entry, uint offset)
+    {
+        BinaryPrimitives.WriteUInt32LittleEndian(to, 0x02014B50);
+        BinaryPrimitives.WriteUInt16LittleEndian(to[4..], VersionNeeded);
+        WriteCommon(to[6..], entry);
+        BinaryPrimitives.WriteUInt32LittleEndian(to[42..], offset);
+        return CentralHeaderLength + Encoding.UTF8.GetBytes(entry.Name, to[CentralHeaderLength..]);
+    }
+
+    private void WriteCommon(Span<byte> to, Entry entry)
+    {
+        BinaryPrimitives.WriteUInt16LittleEndian(to, VersionNeeded);
+        BinaryPrimitives.WriteUInt16LittleEndian(to[4..], (ushort)(entry.IsDeflated ? 8 : 0));
+        BinaryPrimitives.WriteUInt16LittleEndian(to[8..], dosDate);
+        BinaryPrimitives.WriteUInt32LittleEndian(to[10..], entry.Crc);
+        BinaryPrimitives.WriteUInt32LittleEndian(to[14..], (uint)entry.Length);
+        BinaryPrimitives.WriteUInt32LittleEndian(to[18..], (uint)entry.UncompressedLength);
+        BinaryPrimitives.WriteUInt16LittleEndian(to[22..], (ushort)Encoding.UTF8.GetByteCount(entry.Name));
+    }
+
+    private void WriteEnd(Span<byte> to, int directoryLength, uint directoryOffset)
+    {
+        BinaryPrimitives.WriteUInt32LittleEndian(to, 0x06054B50);
+        BinaryPrimitives.WriteUInt16LittleEndian(to[8..], (ushort)entries.Count);
+        BinaryPrimitives.WriteUInt16LittleEndian(to[10..], (ushort)entries.Count);
+        BinaryPrimitives.WriteUInt32LittleEndian(to[12..], (uint)directoryLength);
+        BinaryPrimitives.WriteUInt32LittleEndian(to[16..], directoryOffset);
+    }
+
+    /// <summary>A part: its data is a slab's, or a stretch of the arena.</summary>
+    private readonly record struct Entry(string Name, uint Crc, int UncompressedLength, bool IsDeflated, ReadOnlyMemory<byte>? Data, int Start, int Length);
+
+    private sealed class ArenaStream(PooledBuffer arena) : Stream
+    {
+        public override bool CanRead => false;
+
+        public override bool CanSeek => false;
+
+        public override bool CanWrite => true;
+
+        public override long Length => arena.Length;
+
+        public override long Position { get => arena.Length; set => throw new NotSupportedException(); }
+
+        public override void Write(byte[] buffer, int offset, int count) => arena.Write(buffer.AsSpan(offset, count));
+
+        public override void Write(ReadOnlySpan<byte> buffer) => arena.Write(buffer);
+
+        public override void Flush()
+        {
+        }
+
+        public override int Read(byte[] buffer, int offset, int count) => throw new NotSupportedException();
+
+        public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
+
+        public override void SetLength(long value) => throw new NotSupportedException();
+    }
+}

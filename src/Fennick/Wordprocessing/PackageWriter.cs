@@ -1,0 +1,53 @@
+using System.Globalization;
+using Fennick.Diagnostics;
+using Fennick.Houses;
+using Fennick.Layout;
+
+namespace Fennick.Wordprocessing;
+
+/// <summary>Writes a fitted document as a package.</summary>
+internal static class PackageWriter
+{
+    /// <summary>The package, ready to go to memory or to a file, and what deserves attention.</summary>
+    public static PackageBuilder Write(FittedDocument document, PageMap pages, DressedHouse house, List<Diagnostic> diagnostics)
+    {
+        var flow = document.Flow;
+        var hasLists = !flow.Lists.IsEmpty;
+        var package = new PackageBuilder(flow.Properties.Date);
+        using var buffer = new PooledBuffer(64 * 1024);
+        using var scratch = new PooledBuffer();
+        var xml = new Utf8XmlWriter(buffer);
+        var context = new DocumentContext(xml, house, flow.Lists);
+
+        foreach (var (name, slab) in house.Template.Parts) package.Add(name, slab);
+        AddPart("word/document.xml", () => DocumentPart.Write(context, document));
+        AddPart("word/footer1.xml", () => DocumentPart.WriteFooter(context, flow.Sections[^1].Footer));
+        if (hasLists) AddPart("word/numbering.xml", () => NumberingPart.Write(xml, flow.Lists, house));
+        for (var part = 1; part <= context.Charts.Count; part++)
+        {
+            var chart = context.Charts[part - 1].Chart;
+            var number = part.ToString(CultureInfo.InvariantCulture);
+            AddPart($"word/charts/chart{number}.xml", () => ChartPart.Write(xml, chart));
+            AddPart($"word/charts/_rels/chart{number}.xml.rels", () => RelationshipsPart.WriteChart(xml, part));
+            package.Add($"word/charts/style{number}.xml", ChartStyleParts.Style);
+            package.Add($"word/charts/colors{number}.xml", ChartStyleParts.Colours);
+            WorkbookPart.Write(package, $"word/embeddings/workbook{number}.xlsx", chart, flow.Properties.Date, scratch);
+        }
+        AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, hasLists));
+        AddPart("docProps/core.xml", () => PropertiesParts.WriteCore(xml, flow.Properties));
+        AddPart("docProps/app.xml", () => PropertiesParts.WriteExtended(xml, pages.Count));
+        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context.Charts.Count, hasLists), first: true);
+
+        if (xml.DroppedCharacters > 0)
+            diagnostics.Add(Diagnostic.Warning(null, $"{xml.DroppedCharacters} characters that no document can hold (controls, halves of pairs) were left out"));
+        return package;
+
+        void AddPart(string name, Action write, bool first = false)
+        {
+            buffer.Clear();
+            xml.Declaration();
+            write();
+            package.Add(name, buffer.WrittenSpan, first);
+        }
+    }
+}

@@ -1,0 +1,47 @@
+using System.Globalization;
+using Fennick.Flow;
+
+namespace Fennick.Wordprocessing;
+
+/// <summary>Writes <c>docProps/core.xml</c> (ECMA-376 Part 2, §8) and <c>docProps/app.xml</c> (Part 1, §22.2).</summary>
+internal static class PropertiesParts
+{
+    public static void WriteCore(Utf8XmlWriter xml, DocumentProperties properties)
+    {
+        using (xml.Element("cp:coreProperties"u8))
+        {
+            xml.Attribute("xmlns:cp"u8, "http://schemas.openxmlformats.org/package/2006/metadata/core-properties"u8);
+            xml.Attribute("xmlns:dc"u8, "http://purl.org/dc/elements/1.1/"u8);
+            xml.Attribute("xmlns:dcterms"u8, "http://purl.org/dc/terms/"u8);
+            xml.Attribute("xmlns:xsi"u8, "http://www.w3.org/2001/XMLSchema-instance"u8);
+            if (properties.Title.Length > 0) xml.TextElement("dc:title"u8, properties.Title);
+            if (properties.Subject.Length > 0) xml.TextElement("dc:subject"u8, properties.Subject);
+            if (!properties.Authors.IsEmpty) xml.TextElement("dc:creator"u8, string.Join("; ", properties.Authors));
+            if (properties.Date is { } date)
+            {
+                WriteDate("dcterms:created"u8, date);
+                WriteDate("dcterms:modified"u8, date);
+            }
+            xml.TextElement("dc:language"u8, properties.Language);
+        }
+
+        void WriteDate(ReadOnlySpan<byte> element, DateOnly date)
+        {
+            using (xml.Element(element))
+            {
+                xml.Attribute("xsi:type"u8, "dcterms:W3CDTF"u8);
+                xml.Text(date.ToString("yyyy-MM-dd'T00:00:00Z'", CultureInfo.InvariantCulture));
+            }
+        }
+    }
+
+    public static void WriteExtended(Utf8XmlWriter xml, int pages)
+    {
+        using (xml.Element("Properties"u8))
+        {
+            xml.Attribute("xmlns"u8, "http://schemas.openxmlformats.org/officeDocument/2006/extended-properties"u8);
+            using (xml.Element("Pages"u8)) xml.Text(pages);
+            xml.TextElement("Application"u8, "Fennick");
+        }
+    }
+}

@@ -1,0 +1,83 @@
+using System.Globalization;
+using System.Text;
+
+namespace Fennick.Wordprocessing;
+
+/// <summary>Writes relationship parts (ECMA-376 Part 2, §6.5).</summary>
+internal static class RelationshipsPart
+{
+    private const string Office = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/";
+
+    public const string FooterId = "rIdFooter1";
+
+    public static string ChartId(int part) => string.Create(CultureInfo.InvariantCulture, $"rIdChart{part}");
+
+    public static string LinkId(int index) => string.Create(CultureInfo.InvariantCulture, $"rIdLink{index + 1}");
+
+    /// <summary>The relationships of <c>word/document.xml</c>.</summary>
+    public static void WriteDocument(Utf8XmlWriter xml, DocumentContext document, bool hasLists)
+    {
+        using (xml.Element("Relationships"u8))
+        {
+            WriteNamespace(xml);
+            Write(xml, "rIdStyles", "styles", "styles.xml");
+            Write(xml, "rIdTheme", "theme", "theme/theme1.xml");
+            Write(xml, "rIdSettings", "settings", "settings.xml");
+            Write(xml, "rIdFonts", "fontTable", "fontTable.xml");
+            Write(xml, FooterId, "footer", "footer1.xml");
+            if (hasLists) Write(xml, "rIdNumbering", "numbering", "numbering.xml");
+            for (var part = 1; part <= document.Charts.Count; part++) Write(xml, ChartId(part), "chart", string.Create(CultureInfo.InvariantCulture, $"charts/chart{part}.xml"));
+            for (var i = 0; i < document.Links.Count; i++) Write(xml, LinkId(i), "hyperlink", EscapeTarget(document.Links[i]), isExternal: true);
+        }
+    }
+
+    /// <summary>The relationships of a chart: its workbook, and the style that series added by hand follow.</summary>
+    public static void WriteChart(Utf8XmlWriter xml, int part)
+    {
+        using (xml.Element("Relationships"u8))
+        {
+            WriteNamespace(xml);
+            Write(xml, "rId1", "package", string.Create(CultureInfo.InvariantCulture, $"../embeddings/workbook{part}.xlsx"));
+            WriteOne(xml, "rId2", "http://schemas.microsoft.com/office/2011/relationships/chartStyle", string.Create(CultureInfo.InvariantCulture, $"style{part}.xml"));
+            WriteOne(xml, "rId3", "http://schemas.microsoft.com/office/2011/relationships/chartColorStyle", string.Create(CultureInfo.InvariantCulture, $"colors{part}.xml"));
+        }
+    }
+
+    /// <summary>Brings an address to the form that RFC 3986 allows; what is escaped already stays.</summary>
+    internal static string EscapeTarget(string target)
+    {
+        const string Allowed = "-._~:/?#[]@!$&'()*+,;=";
+        var escaped = new StringBuilder(target.Length);
+        Span<byte> bytes = stackalloc byte[4];
+        foreach (var rune in target.EnumerateRunes())
+        {
+            if (rune.IsAscii && (char.IsAsciiLetterOrDigit((char)rune.Value) || Allowed.Contains((char)rune.Value) || rune.Value == '%'))
+            {
+                escaped.Append((char)rune.Value);
+                continue;
+            }
+            foreach (var b in bytes[..rune.EncodeToUtf8(bytes)]) escaped.Append(CultureInfo.InvariantCulture, $"%{b:X2}");
+        }
+        for (var i = 0; i < escaped.Length; i++)
+        {
+            if (escaped[i] != '%' || (i + 2 < escaped.Length && char.IsAsciiHexDigit(escaped[i + 1]) && char.IsAsciiHexDigit(escaped[i + 2]))) continue;
+            escaped.Insert(i + 1, "25");
+        }
+        return escaped.ToString();
+    }
+
+    private static void WriteNamespace(Utf8XmlWriter xml) => xml.Attribute("xmlns"u8, "http://schemas.openxmlformats.org/package/2006/relationships"u8);
+
+    private static void Write(Utf8XmlWriter xml, string id, string type, string target, bool isExternal = false) => WriteOne(xml, id, Office + type, target, isExternal);
+
+    private static void WriteOne(Utf8XmlWriter xml, string id, string type, string target, bool isExternal = false)
+    {
+        using (xml.Element("Relationship"u8))
+        {
+            xml.Attribute("Id"u8, id);
+            xml.Attribute("Type"u8, type);
+            xml.Attribute("Target"u8, target);
+            if (isExternal) xml.Attribute("TargetMode"u8, "External"u8);
+        }
+    }
+}

@@ -1,0 +1,290 @@
+using Fennick.Formatting;
+using Fennick.Houses;
+using Fennick.Layout;
+using Fennick.Tables;
+
+namespace Fennick.Wordprocessing;
+
+/// <summary>Writes <c>word/styles.xml</c> (ECMA-376 Part 1, §17.7).</summary>
+internal static class StylesPart
+{
+    public static void Write(Utf8XmlWriter xml, HouseDesign house, Language language)
+    {
+        using (xml.Element("w:styles"u8))
+        {
+            xml.Attribute("xmlns:w"u8, Namespaces.Main);
+            WriteDefaults(xml, house, language);
+            WriteLatentStyles(xml);
+            foreach (var style in house.Styles) WriteStyle(xml, house, style);
+            WriteDefaultStyles(xml);
+            WriteCharacterStyles(xml, house);
+            foreach (var ruling in Ruling.All) WriteRuling(xml, house, ruling);
+        }
+    }
+
+    /// <summary>The id of a ruling's table style.</summary>
+    public static string StyleId(Ruling ruling) => $"Table{char.ToUpperInvariant(ruling.Name[0])}{ruling.Name[1..]}";
+
+    // The body's size stands here and not in Normal, which would beat the table styles.
+    private static void WriteDefaults(Utf8XmlWriter xml, HouseDesign house, Language language)
+    {
+        var body = house.Styles.Single(s => s.Role == StyleRole.Body);
+        using (xml.Element("w:docDefaults"u8))
+        {
+            using (xml.Element("w:rPrDefault"u8))
+            using (xml.Element("w:rPr"u8))
+            {
+                using (xml.Element("w:rFonts"u8))
+                {
+                    xml.Attribute("w:asciiTheme"u8, "minorHAnsi"u8);
+                    xml.Attribute("w:eastAsiaTheme"u8, "minorEastAsia"u8);
+                    xml.Attribute("w:hAnsiTheme"u8, "minorHAnsi"u8);
+                    xml.Attribute("w:cstheme"u8, "minorBidi"u8);
+                }
+                WriteColour(xml, house, body.Colour);
+                WriteSize(xml, body.Points);
+                using (xml.Element("w:lang"u8))
+                {
+                    xml.Attribute("w:val"u8, language.Tag);
+                    xml.Attribute("w:eastAsia"u8, "ja-JP"u8);
+                    xml.Attribute("w:bidi"u8, "ar-SA"u8);
+                }
+            }
+            using (xml.Element("w:pPrDefault"u8))
+            using (xml.Element("w:pPr"u8)) xml.Empty("w:widowControl"u8);
+        }
+    }
+
+    private static void WriteLatentStyles(Utf8XmlWriter xml) => xml.Raw("""
+        <w:latentStyles w:defLockedState="0" w:defUIPriority="99" w:defSemiHidden="0" w:defUnhideWhenUsed="0" w:defQFormat="0" w:count="376"><w:lsdException w:name="toc 1" w:semiHidden="1" w:uiPriority="39" w:unhideWhenUsed="1"/><w:lsdException w:name="toc 2" w:semiHidden="1" w:uiPriority="39" w:unhideWhenUsed="1"/><w:lsdException w:name="toc 3" w:semiHidden="1" w:uiPriority="39" w:unhideWhenUsed="1"/><w:lsdException w:name="footnote text" w:semiHidden="1" w:unhideWhenUsed="1"/><w:lsdException w:name="annotation text" w:semiHidden="1" w:unhideWhenUsed="1"/><w:lsdException w:name="header" w:semiHidden="1" w:unhideWhenUsed="1"/><w:lsdException w:name="Table Grid" w:uiPriority="39"/><w:lsdException w:name="Placeholder Text" w:semiHidden="1"/></w:latentStyles>
+        """u8);
+
+    private static void WriteStyle(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style)
+    {
+        using (xml.Element("w:style"u8))
+        {
+            xml.Attribute("w:type"u8, "paragraph"u8);
+            if (style.Role == StyleRole.Body) xml.Attribute("w:default"u8, "1"u8);
+            if (!style.IsBuiltIn) xml.Attribute("w:customStyle"u8, "1"u8);
+            xml.Attribute("w:styleId"u8, style.Id);
+            xml.Value("w:name"u8, style.Name);
+            if (style.BasedOn is { } baseRole) xml.Value("w:basedOn"u8, Id(house, baseRole));
+            if (style.Next != style.Role) xml.Value("w:next"u8, Id(house, style.Next));
+            xml.Value("w:uiPriority"u8, style.Priority);
+            xml.Empty("w:qFormat"u8);
+            WriteParagraphProperties(xml, house, style);
+            if (style.Role != StyleRole.Body) WriteRunProperties(xml, house, style);
+        }
+    }
+
+    private static string Id(HouseDesign house, StyleRole role) => house.Styles.Single(s => s.Role == role).Id;
+
+    private static void WriteParagraphProperties(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style)
+    {
+        using (xml.Element("w:pPr"u8))
+        {
+            if (style.KeepWithNext) xml.Empty("w:keepNext"u8);
+            else if (style.BasedOn is { } baseRole && house.Styles.Single(s => s.Role == baseRole).KeepWithNext) xml.Value("w:keepNext"u8, "0"u8);
+            if (style.KeepLines) xml.Empty("w:keepLines"u8);
+            WriteRules(xml, house, style);
+            if (style.Shaded) WriteShading(xml, house, ThemeColour.Tint);
+            if (style.RightTabAtTextWidth)
+            {
+                using (xml.Element("w:tabs"u8))
+                using (xml.Element("w:tab"u8))
+                {
+                    xml.Attribute("w:val"u8, "right"u8);
+                    xml.Attribute("w:pos"u8, house.Page.TextWidth.Twips);
+                }
+            }
+            using (xml.Element("w:spacing"u8))
+            {
+                xml.Attribute("w:before"u8, style.Before.Twips);
+                xml.Attribute("w:after"u8, style.After.Twips);
+                xml.Attribute("w:line"u8, (int)Math.Round(style.Lines * 240));
+                xml.Attribute("w:lineRule"u8, "auto"u8);
+            }
+            if (style.IndentLeft != Length.Zero || style.IndentRight != Length.Zero || style.Hanging != Length.Zero)
+            {
+                using (xml.Element("w:ind"u8))
+                {
+                    xml.Attribute("w:left"u8, style.IndentLeft.Twips);
+                    if (style.IndentRight != Length.Zero) xml.Attribute("w:right"u8, style.IndentRight.Twips);
+                    if (style.Hanging != Length.Zero) xml.Attribute("w:hanging"u8, style.Hanging.Twips);
+                }
+            }
+            if (style.ContextualSpacing) xml.Empty("w:contextualSpacing"u8);
+            if (style.RightAligned) xml.Value("w:jc"u8, "right"u8);
+            else if (style.Centred) xml.Value("w:jc"u8, "center"u8);
+            if (style.OutlineLevel is { } level) xml.Value("w:outlineLvl"u8, level);
+        }
+    }
+
+    private static void WriteRules(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style)
+    {
+        if (style.RuleAbove is null && style.RuleBelow is null) return;
+        using (xml.Element("w:pBdr"u8))
+        {
+            if (style.RuleAbove is { } above) WriteBorder(xml, house, "w:top"u8, above.EighthsOfPoint, above.Space, above.Colour);
+            if (style.RuleBelow is { } below) WriteBorder(xml, house, "w:bottom"u8, below.EighthsOfPoint, below.Space, below.Colour);
+        }
+    }
+
+    private static void WriteRunProperties(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style)
+    {
+        using (xml.Element("w:rPr"u8))
+        {
+            WriteFont(xml, house, style.Font);
+            if (style.Bold) xml.Raw("<w:b/><w:bCs/>"u8);
+            if (style.Italic) xml.Raw("<w:i/><w:iCs/>"u8);
+            if (style.NoProofing) xml.Empty("w:noProof"u8);
+            WriteColour(xml, house, style.Colour);
+            WriteSize(xml, style.Points);
+        }
+    }
+
+    private static void WriteFont(Utf8XmlWriter xml, HouseDesign house, FontSlot slot)
+    {
+        if (slot == FontSlot.Body) return;
+        using (xml.Element("w:rFonts"u8))
+        {
+            if (slot == FontSlot.Heading)
+            {
+                xml.Attribute("w:asciiTheme"u8, "majorHAnsi"u8);
+                xml.Attribute("w:eastAsiaTheme"u8, "majorEastAsia"u8);
+                xml.Attribute("w:hAnsiTheme"u8, "majorHAnsi"u8);
+                xml.Attribute("w:cstheme"u8, "majorBidi"u8);
+            }
+            else
+            {
+                xml.Attribute("w:ascii"u8, house.CodeFamily);
+                xml.Attribute("w:hAnsi"u8, house.CodeFamily);
+                xml.Attribute("w:cs"u8, house.CodeFamily);
+            }
+        }
+    }
+
+    private static void WriteSize(Utf8XmlWriter xml, double points)
+    {
+        var halfPoints = (int)Math.Round(points * 2);
+        xml.Value("w:sz"u8, halfPoints);
+        xml.Value("w:szCs"u8, halfPoints);
+    }
+
+    private static void WriteColour(Utf8XmlWriter xml, HouseDesign house, ThemeColour colour)
+    {
+        using (xml.Element("w:color"u8))
+        {
+            xml.Attribute("w:val"u8, house.Colours[colour]);
+            xml.Attribute("w:themeColor"u8, ThemePart.Name(colour));
+        }
+    }
+
+    private static void WriteShading(Utf8XmlWriter xml, HouseDesign house, ThemeColour colour)
+    {
+        using (xml.Element("w:shd"u8))
+        {
+            xml.Attribute("w:val"u8, "clear"u8);
+            xml.Attribute("w:color"u8, "auto"u8);
+            xml.Attribute("w:fill"u8, house.Colours[colour]);
+            xml.Attribute("w:themeFill"u8, ThemePart.Name(colour));
+        }
+    }
+
+    private static void WriteBorder(Utf8XmlWriter xml, HouseDesign house, ReadOnlySpan<byte> edge, int eighthsOfPoint, int space, ThemeColour colour)
+    {
+        using (xml.Element(edge))
+        {
+            xml.Attribute("w:val"u8, "single"u8);
+            xml.Attribute("w:sz"u8, eighthsOfPoint);
+            xml.Attribute("w:space"u8, space);
+            xml.Attribute("w:color"u8, house.Colours[colour]);
+            xml.Attribute("w:themeColor"u8, ThemePart.Name(colour));
+        }
+    }
+
+    private static void WriteDefaultStyles(Utf8XmlWriter xml) => xml.Raw("""
+        <w:style w:type="character" w:default="1" w:styleId="DefaultParagraphFont"><w:name w:val="Default Paragraph Font"/><w:uiPriority w:val="1"/><w:semiHidden/><w:unhideWhenUsed/></w:style><w:style w:type="table" w:default="1" w:styleId="TableNormal"><w:name w:val="Normal Table"/><w:uiPriority w:val="99"/><w:semiHidden/><w:unhideWhenUsed/><w:tblPr><w:tblInd w:w="0" w:type="dxa"/><w:tblCellMar><w:top w:w="0" w:type="dxa"/><w:left w:w="108" w:type="dxa"/><w:bottom w:w="0" w:type="dxa"/><w:right w:w="108" w:type="dxa"/></w:tblCellMar></w:tblPr></w:style><w:style w:type="numbering" w:default="1" w:styleId="NoList"><w:name w:val="No List"/><w:uiPriority w:val="99"/><w:semiHidden/><w:unhideWhenUsed/></w:style>
+        """u8);
+
+    private static void WriteCharacterStyles(Utf8XmlWriter xml, HouseDesign house)
+    {
+        WriteCharacterStyle("Strong"u8, "Strong"u8, 22, isBuiltIn: true, () => xml.Raw("<w:b/><w:bCs/>"u8));
+        WriteCharacterStyle("Emphasis"u8, "Emphasis"u8, 20, isBuiltIn: true, () => xml.Raw("<w:i/><w:iCs/>"u8));
+        WriteCharacterStyle("CodeText"u8, "Code Text"u8, 30, isBuiltIn: false, () =>
+        {
+            WriteFont(xml, house, FontSlot.Code);
+            xml.Empty("w:noProof"u8);
+            xml.Raw("<w:sz w:val=\"19\"/><w:szCs w:val=\"19\"/>"u8);
+        });
+        WriteCharacterStyle("Hyperlink"u8, "Hyperlink"u8, 99, isBuiltIn: true, () =>
+        {
+            WriteColour(xml, house, ThemeColour.Link);
+            xml.Value("w:u"u8, "single"u8);
+        });
+
+        void WriteCharacterStyle(ReadOnlySpan<byte> id, ReadOnlySpan<byte> name, int priority, bool isBuiltIn, Action properties)
+        {
+            using (xml.Element("w:style"u8))
+            {
+                xml.Attribute("w:type"u8, "character"u8);
+                if (!isBuiltIn) xml.Attribute("w:customStyle"u8, "1"u8);
+                xml.Attribute("w:styleId"u8, id);
+                xml.Value("w:name"u8, name);
+                xml.Value("w:basedOn"u8, "DefaultParagraphFont"u8);
+                xml.Value("w:uiPriority"u8, priority);
+                xml.Empty("w:qFormat"u8);
+                using (xml.Element("w:rPr"u8)) properties();
+            }
+        }
+    }
+
+    /// <summary>Rules, shading and margins stand in the table style alone: changing it changes every table.</summary>
+    private static void WriteRuling(Utf8XmlWriter xml, HouseDesign house, Ruling ruling)
+    {
+        var name = $"Table {char.ToUpperInvariant(ruling.Name[0])}{ruling.Name[1..]}";
+        using (xml.Element("w:style"u8))
+        {
+            xml.Attribute("w:type"u8, "table"u8);
+            xml.Attribute("w:customStyle"u8, "1"u8);
+            xml.Attribute("w:styleId"u8, StyleId(ruling));
+            xml.Value("w:name"u8, name);
+            xml.Value("w:basedOn"u8, "TableNormal"u8);
+            xml.Value("w:uiPriority"u8, 40);
+            xml.Empty("w:qFormat"u8);
+            using (xml.Element("w:tblPr"u8))
+            {
+                using (xml.Element("w:tblBorders"u8))
+                {
+                    WriteBorder(xml, house, "w:top"u8, 12, 0, ThemeColour.StrongText);
+                    WriteBorder(xml, house, "w:bottom"u8, 12, 0, ThemeColour.StrongText);
+                }
+                using (xml.Element("w:tblCellMar"u8))
+                {
+                    WriteMargin("w:top"u8, 0);
+                    WriteMargin("w:left"u8, (int)(Fitting.CellMargin * 20));
+                    WriteMargin("w:bottom"u8, 0);
+                    WriteMargin("w:right"u8, (int)(Fitting.CellMargin * 20));
+                }
+            }
+            using (xml.Element("w:tblStylePr"u8))
+            {
+                xml.Attribute("w:type"u8, "firstRow"u8);
+                using (xml.Element("w:tcPr"u8))
+                {
+                    using (xml.Element("w:tcBorders"u8)) WriteBorder(xml, house, "w:bottom"u8, 6, 0, ThemeColour.StrongText);
+                    xml.Value("w:vAlign"u8, "bottom"u8);
+                }
+            }
+        }
+
+        void WriteMargin(ReadOnlySpan<byte> edge, int twips)
+        {
+            using (xml.Element(edge))
+            {
+                xml.Attribute("w:w"u8, twips);
+                xml.Attribute("w:type"u8, "dxa"u8);
+            }
+        }
+    }
+}
