@@ -11,7 +11,7 @@ internal static class Nearest
     public static string? Find(string word, IEnumerable<string> candidates)
     {
         string? best = null;
-        var bestDistance = 1 + Math.Max(1, word.Length / 3);
+        var bestDistance = Math.Min(word.Length, 1 + Math.Max(1, word.Length / 3));
         foreach (var candidate in candidates)
         {
             var distance = Distance(Fold(word), Fold(candidate));

@@ -40,7 +40,7 @@ public static class ValueFormatter
     /// <summary>Whether a value is shown as a number.</summary>
     internal static bool IsNumber(object? value) => value is double or float or decimal || IsWholeNumber(value);
 
-    /// <summary>One format for a whole column of numbers: the decimals that its largest value needs for four significant digits.</summary>
+    /// <summary>One format for a whole column of numbers: the decimals that its largest value needs for four significant digits, without common trailing zeros.</summary>
     internal static string ColumnFormat(IEnumerable<object?> values)
     {
         var numbers = values.Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture)).Where(double.IsFinite).ToArray();
@@ -48,6 +48,7 @@ public static class ValueFormatter
         var grouped = largest >= 9_999.5 ? "#,0" : "0";
         if (numbers.All(n => n == Math.Truncate(n))) return grouped;
         var decimals = Math.Clamp(SignificantDigits - 1 - (int)Math.Floor(Math.Log10(largest)), 0, 8);
+        while (decimals > 0 && numbers.All(n => Math.Round(n, decimals) == Math.Round(n, decimals - 1))) decimals--;
         return decimals == 0 ? grouped : $"{grouped}.{new string('0', decimals)}";
     }
 

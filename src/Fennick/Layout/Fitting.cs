@@ -12,7 +12,7 @@ internal static class Fitting
     public const double CellMargins = 2 * CellMargin;
 
     /// <summary>The left or right margin of a cell, in points.</summary>
-    public const double CellMargin = 4.5;
+    public const double CellMargin = 5.5;
 
     private const double Slack = 0.5;
 

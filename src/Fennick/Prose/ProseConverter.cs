@@ -73,10 +73,10 @@ internal sealed class ProseConverter(IProseHost host)
         switch (inline)
         {
             case LiteralInline literal:
-                AppendText(inlines, literal.Content.ToString());
+                AppendText(inlines, HoleMarks.Restore(literal.Content.ToString()));
                 break;
             case HtmlEntityInline entity:
-                AppendText(inlines, entity.Transcoded.ToString());
+                AppendText(inlines, HoleMarks.Clean(entity.Transcoded.ToString()));
                 break;
             case Markdig.Syntax.Inlines.CodeInline code:
                 inlines.Add(new Documents.CodeInline(HoleMarks.Restore(code.Content)));
@@ -86,6 +86,9 @@ internal sealed class ProseConverter(IProseHost host)
                 break;
             case Markdig.Syntax.Inlines.LinkInline { IsImage: true }:
                 Error(inline.Span.Start, "pictures in prose cannot be placed yet", "place it with a `figure` step");
+                break;
+            case Markdig.Syntax.Inlines.LinkInline { Url: { } url } when url.Contains(HoleMarks.Open, StringComparison.Ordinal):
+                Error(inline.Span.Start, "braces in the target of a link are not available in this version", "write the address out");
                 break;
             case Markdig.Syntax.Inlines.LinkInline link:
                 inlines.Add(new Documents.LinkInline(HoleMarks.Restore(link.Url ?? ""), Inlines(link)));
@@ -126,10 +129,9 @@ internal sealed class ProseConverter(IProseHost host)
     /// <summary>Neighbouring texts become one.</summary>
     private static void AppendText(ImmutableArray<Inline>.Builder inlines, string text)
     {
-        var restored = HoleMarks.Restore(text);
-        if (restored.Length == 0) return;
-        if (inlines.Count > 0 && inlines[^1] is TextInline before) inlines[^1] = new TextInline(before.Text + restored);
-        else inlines.Add(new TextInline(restored));
+        if (text.Length == 0) return;
+        if (inlines.Count > 0 && inlines[^1] is TextInline before) inlines[^1] = new TextInline(before.Text + text);
+        else inlines.Add(new TextInline(text));
     }
 
     private void Error(int offset, string message, string? suggestion = null) =>

@@ -158,7 +158,8 @@ internal static class ChartPart
             xml.Raw("<c:scaling><c:orientation val=\"minMax\"/>"u8);
             if (startsAtZero) xml.Raw("<c:min val=\"0\"/>"u8);
             xml.Raw("</c:scaling><c:delete val=\"0\"/><c:axPos val=\"l\"/>"u8);
-            xml.Raw("<c:majorGridlines><c:spPr><a:ln w=\"6350\"><a:solidFill><a:schemeClr val=\"tx1\"><a:lumMod val=\"15000\"/><a:lumOff val=\"85000\"/></a:schemeClr></a:solidFill></a:ln></c:spPr></c:majorGridlines>"u8);
+            // Where the columns carry their values, lines would only run through the numbers.
+            if (!chart.ShowsValues) xml.Raw("<c:majorGridlines><c:spPr><a:ln w=\"6350\"><a:solidFill><a:schemeClr val=\"tx1\"><a:lumMod val=\"15000\"/><a:lumOff val=\"85000\"/></a:schemeClr></a:solidFill></a:ln></c:spPr></c:majorGridlines>"u8);
             WriteTitle(xml, chart.ValueTitle);
             WriteNumberFormat(xml, "General");
             xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/><c:tickLblPos val=\"low\"/><c:spPr><a:ln><a:noFill/></a:ln></c:spPr>"u8);

@@ -55,6 +55,7 @@ internal static class NumberingPart
                         xml.Attribute("w:left"u8, style.IndentLeft.Twips * (level + 1));
                         xml.Attribute("w:hanging"u8, style.Hanging.Twips);
                     }
+                    if (!ordered) xml.Raw("<w:rPr><w:rFonts w:asciiTheme=\"majorHAnsi\" w:hAnsiTheme=\"majorHAnsi\"/></w:rPr>"u8);
                 }
             }
         }

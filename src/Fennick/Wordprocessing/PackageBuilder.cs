@@ -62,7 +62,7 @@ internal sealed class PackageBuilder : IDisposable
     /// <summary>Writes the package beside its place and then renames it: the old file stays whole until the new one is.</summary>
     public void WriteTo(string path)
     {
-        var place = File.ResolveLinkTarget(path, returnFinalTarget: true)?.FullName ?? path;
+        var place = (File.Exists(path) ? File.ResolveLinkTarget(path, returnFinalTarget: true)?.FullName : null) ?? path;
         var beside = Path.Combine(Path.GetDirectoryName(place)!, $".{Path.GetFileName(place)}.{Guid.NewGuid():N}.part");
         try
         {

@@ -121,7 +121,7 @@ internal static class RunWriter
         if (text.IsEmpty) return;
         using (xml.Element("w:t"u8))
         {
-            if (text[0] == ' ' || text[^1] == ' ' || text.IndexOf("  ".AsSpan(), StringComparison.Ordinal) >= 0) xml.Attribute("xml:space"u8, "preserve"u8);
+            if (text[0] == ' ' || text[^1] == ' ' || text.IndexOf("  ", StringComparison.Ordinal) >= 0 || text.IndexOfAny(Utf8XmlWriter.MayBeLeftOut) >= 0) xml.Attribute("xml:space"u8, "preserve"u8);
             xml.Text(text);
         }
     }

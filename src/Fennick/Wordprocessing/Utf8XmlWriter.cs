@@ -8,9 +8,14 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes XML forward into a pooled buffer: names are UTF-8 literals, nothing is allocated per element.</summary>
 internal sealed class Utf8XmlWriter(PooledBuffer buffer)
 {
-    /// <summary>What text cannot hold as it stands: mark-up, controls, and what is no XML character (XML 1.0, §2.2).</summary>
-    private static readonly SearchValues<char> Special = SearchValues.Create(
-        [.. Enumerable.Range(0, 0x20).Select(c => (char)c), '<', '>', '&', '"', '\uFFFE', '\uFFFF', .. Enumerable.Range(0xD800, 0x800).Select(c => (char)c)]);
+    private static readonly char[] Suspects =
+        [.. Enumerable.Range(0, 0x20).Select(c => (char)c), '\uFFFE', '\uFFFF', .. Enumerable.Range(0xD800, 0x800).Select(c => (char)c)];
+
+    /// <summary>Characters that XML may forbid, so that what stands before and after them may come together (XML 1.0, §2.2).</summary>
+    public static readonly SearchValues<char> MayBeLeftOut = SearchValues.Create(Suspects);
+
+    /// <summary>What text cannot hold as it stands.</summary>
+    private static readonly SearchValues<char> Special = SearchValues.Create([.. Suspects, '<', '>', '&', '"']);
 
     private bool startTagIsOpen;
     private int depth;

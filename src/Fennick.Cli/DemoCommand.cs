@@ -1,0 +1,46 @@
+using System.CommandLine;
+using System.Diagnostics;
+using Fennick.Manuscripts;
+
+namespace Fennick.Cli;
+
+/// <summary><c>fennick demo [--into DIR]</c>: writes the example manuscripts, their data and their reports.</summary>
+internal static class DemoCommand
+{
+    public static Command Create()
+    {
+        var into = new Option<string>("--into") { Description = "The folder for them.", HelpName = "DIR", DefaultValueFactory = _ => "fennick-demo" };
+        var command = new Command("demo", "Writes the example reports, with the manuscripts and data they are made from.") { into };
+        command.SetAction(call => Run(Path.GetFullPath(call.GetRequiredValue(into))));
+        return command;
+    }
+
+    private static int Run(string folder)
+    {
+        var watch = Stopwatch.StartNew();
+        try
+        {
+            Copy(Path.Combine(AppContext.BaseDirectory, "demo"), folder);
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+        {
+            Terminal.Error($"the demo cannot be written to {folder}: {problem.Message}");
+            return ExitCodes.Failed;
+        }
+        var failed = false;
+        foreach (var manuscript in Directory.EnumerateFiles(folder, $"*{Manuscript.Extension}").Order(StringComparer.Ordinal))
+            failed |= WriteCommand.Write(manuscript, null, new Dictionary<string, string>()) is null;
+        Terminal.Say($"all in {Terminal.Describe(watch.Elapsed)}; the manuscripts are beside the reports");
+        return failed ? ExitCodes.Failed : ExitCodes.Done;
+    }
+
+    private static void Copy(string from, string to)
+    {
+        foreach (var file in Directory.EnumerateFiles(from, "*", SearchOption.AllDirectories))
+        {
+            var target = Path.Combine(to, Path.GetRelativePath(from, file));
+            Directory.CreateDirectory(Path.GetDirectoryName(target)!);
+            File.Copy(file, target, overwrite: true);
+        }
+    }
+}

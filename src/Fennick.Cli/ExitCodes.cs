@@ -1,0 +1,13 @@
+namespace Fennick.Cli;
+
+/// <summary>What the command tells the shell.</summary>
+internal static class ExitCodes
+{
+    public const int Done = 0;
+
+    /// <summary>The work failed; what is wrong was said.</summary>
+    public const int Failed = 1;
+
+    /// <summary>The call itself was wrong.</summary>
+    public const int WrongCall = 2;
+}

@@ -1,0 +1,17 @@
+using System.CommandLine;
+using Fennick.Cli;
+
+var root = new RootCommand("Fennick makes editable word-processor reports from analysis scripts.")
+{
+    WriteCommand.Create(),
+    DemoCommand.Create(),
+};
+root.HelpName = "fennick";
+var call = root.Parse(args);
+if (call.Errors.Count > 0)
+{
+    foreach (var error in call.Errors) Terminal.Error(error.Message);
+    Terminal.Say("`fennick --help` lists the commands, `fennick write --help` what one of them takes.");
+    return ExitCodes.WrongCall;
+}
+return call.Invoke();

@@ -1,0 +1,55 @@
+using System.Globalization;
+using Fennick.Diagnostics;
+using Fennick.Manuscripts.Running;
+using Spectre.Console;
+
+namespace Fennick.Cli;
+
+/// <summary>What the command says: results to standard output, everything else to standard error; colours only on a terminal.</summary>
+internal static class Terminal
+{
+    private static readonly Lazy<IAnsiConsole> Errors = new(() => AnsiConsole.Create(new AnsiConsoleSettings { Out = new AnsiConsoleOutput(Console.Error) }));
+
+    /// <summary>A line of result.</summary>
+    public static void Result(string text) => Console.Out.WriteLine(text);
+
+    /// <summary>A line beside the result.</summary>
+    public static void Say(string text) => Console.Error.WriteLine(text);
+
+    /// <summary>An error of the call.</summary>
+    public static void Error(string message) => WriteColoured("error: ", "red", message);
+
+    /// <summary>A diagnostic on a line of its own, with the severity in colour.</summary>
+    public static void Say(Diagnostic diagnostic)
+    {
+        if (Console.IsErrorRedirected)
+        {
+            Console.Error.WriteLine(diagnostic.ToString());
+            return;
+        }
+        var text = diagnostic.ToString();
+        var word = diagnostic.Severity switch { Severity.Error => "error: ", Severity.Warning => "warning: ", _ => "advice: " };
+        var at = text.IndexOf(word, StringComparison.Ordinal);
+        Console.Error.Write(text[..at]);
+        WriteColoured(word, diagnostic.Severity == Severity.Error ? "red" : "yellow", text[(at + word.Length)..]);
+    }
+
+    /// <summary>What a step wrote to the console, under its name.</summary>
+    public static void Say(StepOutput output)
+    {
+        Console.Error.WriteLine($"step {output.Step} wrote:");
+        foreach (var line in output.Text.TrimEnd().Split('\n')) Console.Error.WriteLine($"  {line.TrimEnd('\r')}");
+    }
+
+    /// <summary>A duration in the unit that suits it.</summary>
+    public static string Describe(TimeSpan duration) => duration.TotalSeconds < 1
+        ? string.Create(CultureInfo.InvariantCulture, $"{duration.TotalMilliseconds:0} ms")
+        : string.Create(CultureInfo.InvariantCulture, $"{duration.TotalSeconds:0.0} s");
+
+    private static void WriteColoured(string word, string colour, string rest)
+    {
+        if (Console.IsErrorRedirected) Console.Error.Write(word);
+        else Errors.Value.Markup($"[{colour}]{word}[/]");
+        Console.Error.WriteLine(rest);
+    }
+}

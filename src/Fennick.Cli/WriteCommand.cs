@@ -1,0 +1,68 @@
+using System.CommandLine;
+using System.Diagnostics;
+using Fennick.Diagnostics;
+using Fennick.Manuscripts;
+using Fennick.Manuscripts.Running;
+
+namespace Fennick.Cli;
+
+/// <summary><c>fennick write MANUSCRIPT [--out FILE] [--set NAME=VALUE]… [--open]</c></summary>
+internal static class WriteCommand
+{
+    public static Command Create()
+    {
+        var manuscript = new Argument<string>("manuscript") { Description = "The manuscript, a file that ends in .ms.md." };
+        var output = new Option<string?>("--out") { Description = "Where the report goes; beside the manuscript if not given.", HelpName = "FILE" };
+        var set = new Option<string[]>("--set") { Description = "The value of a parameter; may be given more than once.", HelpName = "NAME=VALUE" };
+        var open = new Option<bool>("--open") { Description = "Open the report when it is written." };
+        set.Validators.Add(result =>
+        {
+            foreach (var token in result.Tokens.Where(t => t.Value.IndexOf('=') <= 0)) result.AddError($"`--set {token.Value}` is not of the form NAME=VALUE");
+        });
+        var command = new Command("write", "Writes a manuscript's report.") { manuscript, output, set, open };
+        command.SetAction(call =>
+        {
+            var parameters = (call.GetValue(set) ?? []).Select(s => s.Split('=', 2)).GroupBy(p => p[0]).ToDictionary(g => g.Key, g => g.Last()[1]);
+            var result = Write(call.GetRequiredValue(manuscript), call.GetValue(output), parameters);
+            if (result is not null && call.GetValue(open)) Open(result.Path);
+            return result is null ? ExitCodes.Failed : ExitCodes.Done;
+        });
+        return command;
+    }
+
+    /// <summary>Writes a report and says so; null if it failed, and then what is wrong was said.</summary>
+    public static WriteResult? Write(string manuscript, string? output, IReadOnlyDictionary<string, string> parameters)
+    {
+        var watch = Stopwatch.StartNew();
+        try
+        {
+            var result = Manuscript.Open(manuscript).Write(output is not null && (output.EndsWith('/') || Directory.Exists(output)) ? Path.Combine(output, DefaultName(manuscript)) : output, parameters);
+            foreach (var step in result.Outputs) Terminal.Say(step);
+            foreach (var diagnostic in result.Diagnostics) Terminal.Say(diagnostic);
+            Terminal.Result(result.Path);
+            var compiled = result.CompileTime is { } time ? $", of which {Terminal.Describe(time)} to compile its code" : "";
+            Terminal.Say($"written in {Terminal.Describe(watch.Elapsed)}{compiled}");
+            return result;
+        }
+        catch (ReportException problem)
+        {
+            foreach (var step in (problem.InnerException as RunFault)?.Outputs ?? []) Terminal.Say(step);
+            foreach (var diagnostic in problem.Diagnostics) Terminal.Say(diagnostic);
+            return null;
+        }
+    }
+
+    private static string DefaultName(string manuscript) => Path.GetFileName(manuscript).Replace(Manuscript.Extension, ".docx", StringComparison.Ordinal);
+
+    private static void Open(string path)
+    {
+        try
+        {
+            using var viewer = Process.Start(new ProcessStartInfo("xdg-open", [path]));
+        }
+        catch (System.ComponentModel.Win32Exception)
+        {
+            Terminal.Say($"warning: no program is there to open the report with; it is at {path}");
+        }
+    }
+}

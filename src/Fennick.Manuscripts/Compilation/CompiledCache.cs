@@ -1,0 +1,80 @@
+using System.Security.Cryptography;
+using System.Text.Json;
+
+namespace Fennick.Manuscripts.Compilation;
+
+/// <summary>Keeps compiled manuscripts in the user's cache. It is code that runs: only the user can write there, and every entry is verified.</summary>
+internal sealed class CompiledCache
+{
+    /// <summary>Names another folder for the cache.</summary>
+    public const string FolderVariable = "FENNICK_CACHE";
+
+    private const UnixFileMode OnlyUser = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
+    private static readonly TimeSpan Keep = TimeSpan.FromDays(60);
+    private readonly string folder;
+
+    public CompiledCache() => folder = Path.Combine(Root(), "compiled");
+
+    /// <summary>The entry of a key; null if there is none, or if it is not as it was written.</summary>
+    public CompiledManuscript? Find(string key)
+    {
+        var path = PathOf(key);
+        try
+        {
+            var bytes = File.ReadAllBytes(path);
+            var content = bytes.AsSpan(SHA256.HashSizeInBytes);
+            if (!CryptographicOperations.FixedTimeEquals(SHA256.HashData(content), bytes.AsSpan(0, SHA256.HashSizeInBytes))) return null;
+            using var reader = new BinaryReader(new MemoryStream(bytes, SHA256.HashSizeInBytes, content.Length));
+            var assembly = reader.ReadBytes(reader.ReadInt32());
+            var symbols = reader.ReadBytes(reader.ReadInt32());
+            var warnings = JsonSerializer.Deserialize<CompiledWarning[]>(reader.ReadString()) ?? [];
+            File.SetLastWriteTimeUtc(path, DateTime.UtcNow);
+            return new CompiledManuscript(assembly, symbols, warnings);
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException or ArgumentException or JsonException)
+        {
+            return null;
+        }
+    }
+
+    /// <summary>Stores an entry beside its place and renames it. A cache that cannot be written costs time, not the report.</summary>
+    /// <returns>False if it could not be stored.</returns>
+    public bool Store(string key, CompiledManuscript compiled)
+    {
+        try
+        {
+            Directory.CreateDirectory(folder);
+            // Fails unless the folder is the user's own.
+            File.SetUnixFileMode(folder, OnlyUser);
+            using var stream = new MemoryStream();
+            using (var writer = new BinaryWriter(stream))
+            {
+                writer.Write(compiled.Assembly.Length);
+                writer.Write(compiled.Assembly);
+                writer.Write(compiled.Symbols.Length);
+                writer.Write(compiled.Symbols);
+                writer.Write(JsonSerializer.Serialize(compiled.Warnings));
+            }
+            var content = stream.ToArray();
+            var beside = Path.Combine(folder, $".{Guid.NewGuid():N}");
+            File.WriteAllBytes(beside, [.. SHA256.HashData(content), .. content]);
+            File.Move(beside, PathOf(key), overwrite: true);
+            foreach (var old in Directory.EnumerateFiles(folder).Where(f => DateTime.UtcNow - File.GetLastWriteTimeUtc(f) > Keep)) File.Delete(old);
+            return true;
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+        {
+            return false;
+        }
+    }
+
+    private string PathOf(string key) => Path.Combine(folder, $"{key}.bin");
+
+    private static string Root()
+    {
+        if (Environment.GetEnvironmentVariable(FolderVariable) is { Length: > 0 } named) return named;
+        var home = Environment.GetEnvironmentVariable("XDG_CACHE_HOME") is { Length: > 0 } cache
+            ? cache : Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), ".cache");
+        return Path.Combine(home, "fennick");
+    }
+}

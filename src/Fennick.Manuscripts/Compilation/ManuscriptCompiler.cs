@@ -1,0 +1,52 @@
+using Fennick.Diagnostics;
+using Microsoft.CodeAnalysis;
+using Microsoft.CodeAnalysis.CSharp;
+using Microsoft.CodeAnalysis.Emit;
+using Microsoft.CodeAnalysis.Text;
+using Diagnostic = Fennick.Diagnostics.Diagnostic;
+
+namespace Fennick.Manuscripts.Compilation;
+
+/// <summary>Compiles manuscripts: the only part of Fennick that loads the C# compiler.</summary>
+internal static class ManuscriptCompiler
+{
+    /// <summary>The compiled form.</summary>
+    /// <exception cref="ReportException">The code has errors: each at its own line and column of the manuscript.</exception>
+    public static CompiledManuscript Compile(ManuscriptTree tree, string key)
+    {
+        var diagnostics = new List<Diagnostic>();
+        var program = new ProgramText(tree, diagnostics);
+        ReportException.ThrowIfAny(diagnostics);
+        var text = SourceText.From(program.Write(), System.Text.Encoding.UTF8);
+        var syntax = CSharpSyntaxTree.ParseText(text, new CSharpParseOptions(LanguageVersion.Latest), path: "program.cs");
+        var compilation = CSharpCompilation.Create(
+            $"Manuscript-{key[..12]}",
+            [syntax],
+            References.All.Where(File.Exists).Select(path => MetadataReference.CreateFromFile(path)),
+            new CSharpCompilationOptions(OutputKind.DynamicallyLinkedLibrary, optimizationLevel: OptimizationLevel.Release, nullableContextOptions: NullableContextOptions.Annotations, deterministic: true));
+        using var assembly = new MemoryStream();
+        using var symbols = new MemoryStream();
+        var result = compilation.Emit(assembly, symbols, options: new EmitOptions(debugInformationFormat: DebugInformationFormat.PortablePdb));
+        if (!result.Success)
+        {
+            throw new ReportException(result.Diagnostics
+                .Where(d => d.Severity == DiagnosticSeverity.Error)
+                .Select(d => CompilerMessages.Translate(d, PlaceOf(d, tree), compilation, program, tree))
+                .Distinct());
+        }
+        var warnings = result.Diagnostics.Where(d => d.Severity == DiagnosticSeverity.Warning).Select(Warning).OfType<CompiledWarning>();
+        return new CompiledManuscript(assembly.ToArray(), symbols.ToArray(), [.. warnings]);
+    }
+
+    private static CompiledWarning? Warning(Microsoft.CodeAnalysis.Diagnostic problem) =>
+        Mapped(problem) is var (ordinal, line, column) ? new CompiledWarning(ordinal, line, column, CompilerMessages.Text(problem)) : null;
+
+    private static SourcePlace PlaceOf(Microsoft.CodeAnalysis.Diagnostic problem, ManuscriptTree tree) =>
+        Mapped(problem) is var (ordinal, line, column) ? tree.PlaceOf(ordinal, line, column) : tree.Settings.Place;
+
+    private static (int Ordinal, int Line, int Column)? Mapped(Microsoft.CodeAnalysis.Diagnostic problem)
+    {
+        var span = problem.Location.GetMappedLineSpan();
+        return MappedPlace.Resolve(span.Path) is { } ordinal ? (ordinal, span.StartLinePosition.Line, span.StartLinePosition.Character) : null;
+    }
+}

@@ -1,0 +1,117 @@
+using System.Globalization;
+using System.Text;
+using Fennick.Diagnostics;
+using Fennick.Manuscripts.Running;
+using Fennick.Manuscripts.Steps;
+using Microsoft.CodeAnalysis;
+using Microsoft.CodeAnalysis.CSharp;
+using Diagnostic = Fennick.Diagnostics.Diagnostic;
+
+namespace Fennick.Manuscripts.Compilation;
+
+/// <summary>
+/// Writes the C# program of a manuscript: one class whose one method holds all steps and expressions in order. Line directives name the step
+/// (<c>s3</c>) or brace (<c>b5</c>) and count from its start; the tree resolves them, so that the program does not depend on the prose.
+/// </summary>
+internal sealed class ProgramText
+{
+    private const string Run = "__fennick";
+
+    private static readonly string[] Usings =
+    [
+        "System", "System.Collections.Generic", "System.Globalization", "System.IO", "System.Linq", "System.Threading.Tasks",
+        "Fennick", "Fennick.Charts", "Fennick.Data", "Fennick.Documents", "Fennick.Formatting", "Fennick.Tables",
+    ];
+
+    private readonly ManuscriptTree tree;
+    private readonly List<Diagnostic> diagnostics;
+    private readonly StringBuilder code = new();
+    private readonly Dictionary<int, StepSyntax> steps = [];
+
+    public ProgramText(ManuscriptTree tree, List<Diagnostic> diagnostics)
+    {
+        this.tree = tree;
+        this.diagnostics = diagnostics;
+        foreach (var step in tree.Executables.OfType<Step>()) steps[step.Ordinal] = StepSyntax.Parse(step, tree, diagnostics);
+        foreach (var hole in tree.Executables.OfType<ValueHole>()) Check(hole);
+    }
+
+    /// <summary>The names that steps declare, with their places.</summary>
+    public IEnumerable<(string Name, SourcePlace Place)> Names =>
+        steps.Values.Zip(steps.Keys).SelectMany(s => s.First.Names.Select(n => (n.Key, tree.Source.PlaceOf(((Step)tree.Executables[s.Second]).Code.ToSource(n.Value)))));
+
+    public string Write()
+    {
+        Line("#line hidden");
+        foreach (var name in Usings) Line($"using {name};");
+        Line("using static Fennick.Inlines;");
+        foreach (var name in tree.Settings.Usings) Line($"using {name};");
+        foreach (var directive in steps.Values.SelectMany(s => s.Usings).Distinct()) Line(directive);
+        Line($"public sealed class {CompiledManuscript.ProgramType} : {typeof(IManuscriptProgram).FullName}");
+        Line("{");
+        var awaits = steps.Values.Any(s => s.Awaits);
+        Line($"public {(awaits ? "async " : "")}System.Threading.Tasks.Task RunAsync({typeof(ManuscriptRun).FullName} {Run})");
+        Line("{");
+        foreach (var parameter in tree.Settings.Parameters)
+            Line($"{parameter.CSharpType} @{parameter.Name} = {Run}.Parameter<{parameter.CSharpType}>(\"{parameter.Name}\");");
+        foreach (var unit in tree.Units.Where(u => !u.Executables.IsEmpty))
+        {
+            foreach (var executable in unit.Executables) Write(executable);
+            Line($"{Run}.Place();");
+        }
+        foreach (var hole in tree.LateProse.SelectMany(p => p.Values)) Write(hole);
+        if (!awaits) Line("return System.Threading.Tasks.Task.CompletedTask;");
+        Line("}");
+        Line("}");
+        foreach (var (ordinal, syntax) in steps)
+            foreach (var (type, start) in syntax.Types) WriteMapped("public ", type, MappedPlace.OfStep(ordinal), ((Step)tree.Executables[ordinal]).Code.Text, start, "");
+        return code.ToString();
+    }
+
+    private void Check(ValueHole hole)
+    {
+        var expression = SyntaxFactory.ParseExpression(hole.Expression, options: new CSharpParseOptions(LanguageVersion.Latest), consumeFullText: true);
+        if (expression.GetDiagnostics().FirstOrDefault(d => d.Severity == DiagnosticSeverity.Error) is { } problem)
+            diagnostics.Add(Diagnostic.Error(tree.Source.PlaceOf(hole.Offset), $"`{hole.Expression}` is no expression: {CompilerMessages.Text(problem)}", "write `\\{` for a brace"));
+    }
+
+    private void Write(Executable executable)
+    {
+        switch (executable)
+        {
+            // Each expression has a scope of its own, or its variables would leak.
+            case ValueHole hole:
+                WriteMapped($"{{ {Run}.Value({Text(hole.Ordinal)}, ", hole.Expression, MappedPlace.OfBrace(hole.Ordinal), hole.Expression, 0, "); }");
+                break;
+            case Step step:
+                var syntax = steps[step.Ordinal];
+                Line($"{Run}.Begin({Text(step.Ordinal)});");
+                Line($"#line 1 \"{MappedPlace.OfStep(step.Ordinal)}\"");
+                Line(syntax.Body);
+                Line("#line hidden");
+                if (syntax.Result is { } result)
+                {
+                    var call = step.Role == StepRole.Prepare ? $"{typeof(ManuscriptRun).FullName}.Ignore(" : $"{Run}.Result({Text(step.Ordinal)}, ";
+                    WriteMapped($"{{ {call}", result.Code, MappedPlace.OfStep(step.Ordinal), step.Code.Text, result.Start, "); }");
+                }
+                foreach (var hole in step.Head.Prose.SelectMany(p => p.Values)) Write(hole);
+                break;
+        }
+    }
+
+    /// <summary>Writes glue, then code that stands at an offset of a text; the compiler maps the code to its place there, column for column.</summary>
+    private void WriteMapped(string before, string mapped, string name, string text, int offset, string after)
+    {
+        var line = text.AsSpan(0, offset).Count('\n');
+        var column = offset - (text.LastIndexOf('\n', Math.Max(0, offset - 1)) + 1);
+        if (offset == 0) column = 0;
+        Line(string.Create(CultureInfo.InvariantCulture, $"#line ({line + 1},{column + 1})-({line + 1},{column + Math.Max(2, mapped.IndexOf('\n') < 0 ? mapped.Length + 1 : mapped.IndexOf('\n') + 1)}) {before.Length} \"{name}\""));
+        Line(before + mapped);
+        Line("#line hidden");
+        Line(after);
+    }
+
+    private void Line(string text) => code.Append(text).Append('\n');
+
+    private static string Text(int number) => number.ToString(CultureInfo.InvariantCulture);
+}

@@ -1,0 +1,15 @@
+namespace Fennick.Manuscripts.Compilation;
+
+/// <summary>The assemblies that a manuscript's program can use: those of this process.</summary>
+internal static class References
+{
+    private static readonly string Framework = Path.GetDirectoryName(typeof(object).Assembly.Location)!;
+
+    /// <summary>All of them, by path.</summary>
+    public static IReadOnlyList<string> All { get; } =
+        ((string?)AppContext.GetData("TRUSTED_PLATFORM_ASSEMBLIES") ?? "").Split(Path.PathSeparator, StringSplitOptions.RemoveEmptyEntries);
+
+    /// <summary>Those beside the program, apart from the framework's.</summary>
+    public static IReadOnlyList<string> Own { get; } =
+        [.. All.Where(path => !path.StartsWith(Framework, StringComparison.Ordinal)).Where(File.Exists).Order(StringComparer.Ordinal)];
+}

@@ -1,0 +1,164 @@
+using System.Collections.Immutable;
+using System.Diagnostics;
+using System.Globalization;
+using System.Runtime.CompilerServices;
+using System.Text;
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Fennick.Manuscripts.Compilation;
+using Fennick.Manuscripts.Running;
+using Fennick.Manuscripts.Source;
+
+namespace Fennick.Manuscripts;
+
+/// <summary>A manuscript: Markdown prose and C# steps that become a report.</summary>
+public sealed class Manuscript
+{
+    /// <summary>The ending of manuscript files.</summary>
+    public const string Extension = ".ms.md";
+
+    private readonly ManuscriptTree tree;
+    private readonly string folder;
+    private readonly ImmutableArray<Diagnostic> warnings;
+
+    private Manuscript(ManuscriptTree tree, string folder, ImmutableArray<Diagnostic> warnings)
+    {
+        this.tree = tree;
+        this.folder = folder;
+        this.warnings = warnings;
+    }
+
+    /// <summary>Reads and parses a manuscript.</summary>
+    /// <param name="path">The file, which ends in <c>.ms.md</c>; diagnostics name it as it is written here.</param>
+    /// <exception cref="ReportException">There is no such file, it is not UTF-8, or its text has errors.</exception>
+    public static Manuscript Open(string path)
+    {
+        ArgumentNullException.ThrowIfNull(path);
+        var place = new SourcePlace(path, 0, 0);
+        if (!path.EndsWith(Extension, StringComparison.Ordinal))
+            throw new ReportException(Diagnostic.Error(place, $"a manuscript's name ends in `{Extension}`", Directory.Exists(path) ? "this is a folder; name the file" : "rename the file, or name another"));
+        if (!File.Exists(path)) throw new ReportException(Diagnostic.Error(place, "there is no such manuscript", NearFile(path)));
+        var diagnostics = new List<Diagnostic>();
+        var tree = ManuscriptParser.Parse(new ManuscriptSource(path, ReadText(path, place)), diagnostics);
+        ReportException.ThrowIfAny(diagnostics);
+        return new Manuscript(tree, Path.GetDirectoryName(Path.GetFullPath(path))!, [.. diagnostics]);
+    }
+
+    /// <summary>Where the report goes unless told otherwise: beside the manuscript, under its name.</summary>
+    public string DefaultOutput => Path.Combine(folder, Path.GetFileName(tree.Source.DisplayPath)[..^Extension.Length] + ".docx");
+
+    /// <summary>
+    /// Runs the manuscript and writes its report. While it runs, the current folder of the process is the manuscript's own, and the current culture
+    /// is that of its language; what the steps write to the console is caught.
+    /// </summary>
+    /// <param name="output">The report's file; <see cref="DefaultOutput"/> if null.</param>
+    /// <param name="parameters">Values of parameters, by name, as written on the command line.</param>
+    /// <exception cref="ReportException">The code does not compile, a step fails, or the report has errors; an old file stays as it was.</exception>
+    public WriteResult Write(string? output = null, IReadOnlyDictionary<string, string>? parameters = null)
+    {
+        var total = Stopwatch.StartNew();
+        var path = Path.GetFullPath(output ?? DefaultOutput);
+        if (!path.EndsWith(".docx", StringComparison.OrdinalIgnoreCase))
+            throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "a report's name ends in `.docx`", $"write `{output}.docx`"));
+        if (Directory.Exists(path)) throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "this is a folder", "name a file in it"));
+        var values = ReadParameters(parameters ?? ImmutableDictionary<string, string>.Empty);
+        var (compiled, compileTime) = Compile();
+        var (report, runDiagnostics, outputs) = Run(compiled, values);
+        var saved = ReportFile.Save(report, path);
+        var compiledWarnings = compiled.Warnings.Select(w => Diagnostic.Warning(tree.PlaceOf(w.Ordinal, w.Line, w.Column), w.Message));
+        return new WriteResult(path, total.Elapsed, compileTime, [.. warnings, .. compiledWarnings, .. runDiagnostics, .. saved], outputs);
+    }
+
+    private Dictionary<string, object> ReadParameters(IReadOnlyDictionary<string, string> given)
+    {
+        var declared = tree.Settings.Parameters;
+        var diagnostics = new List<Diagnostic>();
+        foreach (var name in given.Keys.Where(name => declared.All(p => p.Name != name)))
+        {
+            diagnostics.Add(Diagnostic.Error(tree.Settings.Place, $"the manuscript has no parameter `{name}`",
+                Nearest.Suggest(name, declared.Select(p => p.Name)) ?? (declared.IsEmpty ? $"declare it in the settings: `parameter {name}: value`" : $"its parameters are {string.Join(", ", declared.Select(p => $"`{p.Name}`"))}")));
+        }
+        var values = new Dictionary<string, object>();
+        foreach (var parameter in declared)
+        {
+            try
+            {
+                if (given.TryGetValue(parameter.Name, out var text)) values[parameter.Name] = parameter.Read(text, parameter.Place);
+                else if (parameter.Default is { } value) values[parameter.Name] = value;
+                else diagnostics.Add(Diagnostic.Error(parameter.Place, $"the parameter `{parameter.Name}` has no value", $"give one with `--set {parameter.Name}=VALUE`"));
+            }
+            catch (ReportException problem)
+            {
+                diagnostics.AddRange(problem.Diagnostics);
+            }
+        }
+        ReportException.ThrowIfAny(diagnostics);
+        return values;
+    }
+
+    private (CompiledManuscript Compiled, TimeSpan? Time) Compile()
+    {
+        var cache = new CompiledCache();
+        var key = ProgramKey.Of(tree);
+        if (cache.Find(key) is { } known) return (known, null);
+        var watch = Stopwatch.StartNew();
+        var compiled = CompileNew(key);
+        cache.Store(key, compiled);
+        return (compiled, watch.Elapsed);
+    }
+
+    // In a method of its own: a run with a cached program must not even look for the compiler.
+    [MethodImpl(MethodImplOptions.NoInlining)]
+    private CompiledManuscript CompileNew(string key) => ManuscriptCompiler.Compile(tree, key);
+
+    private (ReportContent Report, List<Diagnostic> Diagnostics, ImmutableArray<StepOutput> Outputs) Run(CompiledManuscript compiled, Dictionary<string, object> values)
+    {
+        var folderBefore = Environment.CurrentDirectory;
+        var cultureBefore = CultureInfo.CurrentCulture;
+        var run = new ManuscriptRun(tree, values);
+        using var console = StepConsole.Begin();
+        try
+        {
+            Environment.CurrentDirectory = folder;
+            CultureInfo.CurrentCulture = tree.Settings.Language.Culture;
+            compiled.CreateProgram().RunAsync(run).GetAwaiter().GetResult();
+        }
+        catch (Exception problem)
+        {
+            throw new ReportException([.. run.Diagnostics, .. RunFault.Describe(problem, tree)], new RunFault(problem, [.. console.Outputs]));
+        }
+        finally
+        {
+            Environment.CurrentDirectory = folderBefore;
+            CultureInfo.CurrentCulture = cultureBefore;
+        }
+        var report = run.Finish();
+        ReportException.ThrowIfAny(run.Diagnostics);
+        return (report, run.Diagnostics, [.. console.Outputs]);
+    }
+
+    private static string ReadText(string path, SourcePlace place)
+    {
+        try
+        {
+            return new UTF8Encoding(encoderShouldEmitUTF8Identifier: false, throwOnInvalidBytes: true).GetString(File.ReadAllBytes(path)).TrimStart('\uFEFF');
+        }
+        catch (DecoderFallbackException problem)
+        {
+            throw new ReportException([Diagnostic.Error(place, $"the file is not UTF-8 (byte {problem.Index})", "save it as UTF-8")], problem);
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+        {
+            throw new ReportException([Diagnostic.Error(place, $"the file cannot be read: {problem.Message}")], problem);
+        }
+    }
+
+    private static string NearFile(string path)
+    {
+        var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
+        if (!Directory.Exists(folder)) return $"there is no folder {folder}";
+        var manuscripts = Directory.EnumerateFiles(folder, $"*{Extension}").Select(f => Path.GetFileName(f)).Order(StringComparer.Ordinal).ToArray();
+        return Nearest.Suggest(Path.GetFileName(path), manuscripts)
+            ?? (manuscripts.Length == 0 ? $"the folder {folder} has no manuscripts" : $"the folder has {string.Join(", ", manuscripts.Select(m => $"`{m}`"))}");
+    }
+}

@@ -1,0 +1,183 @@
+using System.Collections.Immutable;
+using System.ComponentModel;
+using Fennick.Charts;
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Fennick.Formatting;
+using Fennick.Manuscripts.Steps;
+using Fennick.Prose;
+using Fennick.Tables;
+using Markdig.Syntax;
+using Block = Fennick.Documents.Block;
+using Inline = Fennick.Documents.Inline;
+
+namespace Fennick.Manuscripts.Running;
+
+/// <summary>One run of a compiled manuscript: takes values and results, and places blocks. Only compiled manuscripts call it.</summary>
+[EditorBrowsable(EditorBrowsableState.Never)]
+public sealed class ManuscriptRun : IProseHost
+{
+    private readonly ManuscriptTree tree;
+    private readonly IReadOnlyDictionary<string, object> parameters;
+    private readonly RichText?[] values;
+    private readonly object?[] results;
+    private readonly ImmutableArray<Block>.Builder blocks = ImmutableArray.CreateBuilder<Block>();
+    private readonly ProseConverter converter;
+    private int nextUnit;
+
+    internal ManuscriptRun(ManuscriptTree tree, IReadOnlyDictionary<string, object> parameters)
+    {
+        this.tree = tree;
+        this.parameters = parameters;
+        values = new RichText?[tree.Executables.Length];
+        results = new object?[tree.Executables.Length];
+        converter = new ProseConverter(this);
+    }
+
+    internal List<Diagnostic> Diagnostics { get; } = [];
+
+    private Language Language => tree.Settings.Language;
+
+    /// <summary>The value of a parameter.</summary>
+    public T Parameter<T>(string name) => (T)parameters[name];
+
+    /// <summary>Names the step that begins, for what it writes to the console.</summary>
+    public void Begin(int ordinal) => StepConsole.CurrentStep = tree.Executables[ordinal] is Step { Label: { } label } ? label.Name : $"line {tree.PlaceOf(ordinal).Line}";
+
+    /// <summary>Takes the value of an expression in braces.</summary>
+    public void Value(int ordinal, object? value)
+    {
+        var hole = (ValueHole)tree.Executables[ordinal];
+        switch (value)
+        {
+            case Inline inline when hole.Format is null:
+                values[ordinal] = new RichText([inline]);
+                return;
+            case RichText rich when hole.Format is null:
+                values[ordinal] = rich;
+                return;
+            case ITableSource or Chart:
+                Add(Diagnostic.Error(tree.PlaceOf(ordinal), $"`{hole.Expression}` is a {(value is Chart ? "chart" : "table")}, which cannot stand in a sentence",
+                    value is Chart ? "place it with a `figure` step" : "place it with a `table` step"));
+                return;
+        }
+        try
+        {
+            values[ordinal] = RichText.Plain(ValueFormatter.Format(value, hole.Format, Language));
+        }
+        catch (ValueFormatException problem)
+        {
+            Add(Diagnostic.Error(tree.PlaceOf(ordinal), problem.Message, problem.Suggestion));
+        }
+    }
+
+    /// <summary>Takes the result of a step.</summary>
+    /// <exception cref="ReportException">It cannot become what the step's role asks for.</exception>
+    public void Result(int ordinal, object? value)
+    {
+        var step = (Step)tree.Executables[ordinal];
+        var role = step.Role.ToString().ToLowerInvariant();
+        results[ordinal] = (step.Role, value) switch
+        {
+            (StepRole.Table, ITableSource source) => source.ToTable(),
+            (StepRole.Figure, Chart chart) => chart,
+            (_, null) => throw Wrong($"this `{role}` step gave nothing (null)", "its last line must give what is to be placed"),
+            (StepRole.Table, Chart) => throw Wrong("this `table` step gave a chart", "place it with a `figure` step"),
+            (StepRole.Figure, ITableSource) => throw Wrong("this `figure` step gave a table", "place it with a `table` step"),
+            _ => throw Wrong($"this `{role}` step gave a {value.GetType().Name}, which cannot become a {role}",
+                step.Role == StepRole.Table ? "its last line must give a table, such as `Table.Of(records).Column(…)`" : "its last line must give a chart, such as `Chart.Columns(…)`"),
+        };
+
+        ReportException Wrong(string message, string suggestion) => new(Diagnostic.Error(null, message, suggestion));
+    }
+
+    /// <summary>Takes a value that nothing is done with.</summary>
+    public static void Ignore(object? value) => _ = value;
+
+    /// <summary>
+    /// Places the next block that has something to carry out, with the values and results of now, and the plain blocks before it.
+    /// </summary>
+    /// <remarks>Plain blocks have no number in the program: editing them compiles nothing.</remarks>
+    public void Place()
+    {
+        PlacePlainUnits();
+        blocks.AddRange(converter.Convert(tree.Units[nextUnit++].Block));
+    }
+
+    private void PlacePlainUnits()
+    {
+        while (nextUnit < tree.Units.Length && tree.Units[nextUnit].Executables.IsEmpty) blocks.AddRange(converter.Convert(tree.Units[nextUnit++].Block));
+    }
+
+    /// <summary>The report that the run made.</summary>
+    internal ReportContent Finish()
+    {
+        PlacePlainUnits();
+        var settings = tree.Settings;
+        return new ReportContent
+        {
+            Title = Prose(tree.Title),
+            Subtitle = Prose(tree.Subtitle),
+            Authors = settings.Authors,
+            Date = settings.Date,
+            Language = settings.Language,
+            Settings = settings.Report,
+            Blocks = blocks.ToImmutable(),
+        };
+    }
+
+    ImmutableArray<Inline> IProseHost.Fill(HoleInline hole)
+    {
+        if (tree.References.TryGetValue(hole, out var reference)) return [reference];
+        return tree.Values.TryGetValue(hole, out var value) && values[value.Ordinal] is { } text ? text.Inlines : [];
+    }
+
+    ImmutableArray<Block>? IProseHost.Fill(FencedCodeBlock fence)
+    {
+        if (!tree.Steps.TryGetValue(fence, out var step)) return null;
+        var place = tree.PlaceOf(step.Ordinal);
+        return (step.Role, results[step.Ordinal]) switch
+        {
+            (StepRole.Table, Table table) => [new TableBlock(table) { Label = step.Label, Caption = Prose(step.Head.Caption), Note = Prose(step.Head.Note), Place = place }],
+            (StepRole.Figure, Chart chart) =>
+            [
+                new FigureBlock(chart)
+                {
+                    Label = step.Label,
+                    Caption = Prose(step.Head.Caption),
+                    Note = Prose(step.Head.Note),
+                    AlternativeText = Prose(step.Head.AlternativeText)?.ToPlainText(Language),
+                    Width = step.Head.Width,
+                    Height = step.Head.Height,
+                    Place = place,
+                },
+            ],
+            _ => [],
+        };
+    }
+
+    SourcePlace? IProseHost.PlaceOf(int offset) => tree.Source.PlaceOf(offset);
+
+    void IProseHost.Add(Diagnostic diagnostic) => Add(diagnostic);
+
+    private void Add(Diagnostic diagnostic) => Diagnostics.Add(diagnostic);
+
+    private RichText? Prose(ProseFragment? fragment)
+    {
+        if (fragment is null) return null;
+        var host = new FragmentHost(this, fragment);
+        return new ProseConverter(host).ConvertAll(fragment.Document) is [Paragraph only] ? only.Content : RichText.Empty;
+    }
+
+    /// <summary>Prose in a setting: the same holes, but places count from the setting's own text.</summary>
+    private sealed class FragmentHost(ManuscriptRun run, ProseFragment fragment) : IProseHost
+    {
+        public ImmutableArray<Inline> Fill(HoleInline hole) => ((IProseHost)run).Fill(hole);
+
+        public ImmutableArray<Block>? Fill(FencedCodeBlock fence) => null;
+
+        public SourcePlace? PlaceOf(int offset) => run.tree.Source.PlaceOf(fragment.Entry.Value.ToSource(offset));
+
+        public void Add(Diagnostic diagnostic) => run.Add(diagnostic);
+    }
+}

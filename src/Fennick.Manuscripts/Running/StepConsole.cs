@@ -1,0 +1,79 @@
+using System.Text;
+
+namespace Fennick.Manuscripts.Running;
+
+/// <summary>Catches what steps write to the console, each run for itself; the rest of the process writes as before.</summary>
+internal sealed class StepConsole : TextWriter
+{
+    private static readonly AsyncLocal<Capture?> Current = new();
+    private static readonly Lock Installing = new();
+    private static TextWriter? installedOutput;
+    private static TextWriter? installedError;
+    private readonly TextWriter original;
+
+    private StepConsole(TextWriter original) => this.original = original;
+
+    /// <summary>The step that writes now.</summary>
+    public static string CurrentStep
+    {
+        set
+        {
+            if (Current.Value is { } capture) capture.Step = value;
+        }
+    }
+
+    public override Encoding Encoding => original.Encoding;
+
+    private TextWriter Target => Current.Value is { } capture ? capture.Writer : original;
+
+    /// <summary>Catches all that the current flow of execution writes, until it is disposed of.</summary>
+    public static Capture Begin()
+    {
+        lock (Installing)
+        {
+            // Somebody may have set a writer of their own since: then that one is wrapped.
+            if (!ReferenceEquals(Console.Out, installedOutput))
+            {
+                Console.SetOut(new StepConsole(Console.Out));
+                installedOutput = Console.Out;
+            }
+            if (!ReferenceEquals(Console.Error, installedError))
+            {
+                Console.SetError(new StepConsole(Console.Error));
+                installedError = Console.Error;
+            }
+        }
+        var capture = new Capture();
+        Current.Value = capture;
+        return capture;
+    }
+
+    public override void Write(char value) => Target.Write(value);
+
+    public override void Write(string? value) => Target.Write(value);
+
+    public override void Write(char[] buffer, int index, int count) => Target.Write(buffer, index, count);
+
+    public override void Flush() => Target.Flush();
+
+    /// <summary>What one run wrote.</summary>
+    internal sealed class Capture : IDisposable
+    {
+        private readonly List<(string Step, StringWriter Text)> outputs = [];
+
+        public string Step { get; set; } = "";
+
+        public TextWriter Writer
+        {
+            get
+            {
+                if (outputs.Count == 0 || outputs[^1].Step != Step) outputs.Add((Step, new StringWriter()));
+                return outputs[^1].Text;
+            }
+        }
+
+        public IEnumerable<StepOutput> Outputs => outputs.Select(o => new StepOutput(o.Step, o.Text.ToString()));
+
+        public void Dispose() => Current.Value = null;
+    }
+}

@@ -1,0 +1,93 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Fennick.Formatting;
+using Fennick.Manuscripts.Source;
+using Fennick.Tables;
+
+namespace Fennick.Manuscripts.Settings;
+
+/// <summary>The settings of a manuscript.</summary>
+internal sealed record ManuscriptSettings
+{
+    public static readonly ImmutableArray<string> Keys =
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "using", "tables.ruling", "figures.width", "figures.height"];
+
+    public SettingsEntry? Title { get; init; }
+
+    public SettingsEntry? Subtitle { get; init; }
+
+    public ImmutableArray<string> Authors { get; init; } = [];
+
+    public DateOnly? Date { get; init; }
+
+    public Language Language { get; init; } = Language.Default;
+
+    public ImmutableArray<Parameter> Parameters { get; init; } = [];
+
+    public ImmutableArray<string> Usings { get; init; } = [];
+
+    public ReportSettings Report { get; init; } = new();
+
+    /// <summary>Where the settings stand; errors of the call that concern them point here.</summary>
+    public required SourcePlace Place { get; init; }
+
+    public static ManuscriptSettings Read(SourceFragment? block, ManuscriptSource source, List<Diagnostic> diagnostics)
+    {
+        var settings = new ManuscriptSettings { Place = source.PlaceOf(block?.Offset ?? 0) };
+        if (block is null) return settings;
+        foreach (var entry in SettingsReader.Read(block, source, diagnostics))
+        {
+            try
+            {
+                settings = settings.With(entry, source, diagnostics);
+            }
+            catch (ReportException problem)
+            {
+                diagnostics.AddRange(problem.Diagnostics);
+            }
+        }
+        return settings;
+    }
+
+    private ManuscriptSettings With(SettingsEntry entry, ManuscriptSource source, List<Diagnostic> diagnostics)
+    {
+        var place = source.PlaceOf(entry.Value.Offset);
+        switch (entry.Key)
+        {
+            case "fennick":
+                return entry.Text == "1" ? this : throw Wrong("this manuscript is of another version of the format", "this Fennick reads version 1");
+            case "title": return this with { Title = entry };
+            case "subtitle": return this with { Subtitle = entry };
+            case "author" or "authors": return this with { Authors = [.. Authors, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
+            case "date":
+                return DateOnly.TryParseExact(entry.Text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var date)
+                    ? this with { Date = date } : throw Wrong($"`{entry.Text}` is no date", "write it as `2025-11-03`");
+            case "language":
+                return Language.Find(entry.Text) is { } language
+                    ? this with { Language = language } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
+            case "using": return this with { Usings = [.. Usings, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
+            case "tables.ruling":
+                return Ruling.All.FirstOrDefault(r => r.Name == entry.Text) is { } ruling
+                    ? this with { Report = Report with { TableRuling = ruling } }
+                    : throw Wrong($"`{entry.Text}` is no ruling", Nearest.Suggest(entry.Text, Ruling.All.Select(r => r.Name)) ?? $"the rulings are {string.Join(", ", Ruling.All.Select(r => $"`{r.Name}`"))}");
+            case "figures.width": return this with { Report = Report with { FigureWidth = ReadLength(entry, place) } };
+            case "figures.height": return this with { Report = Report with { FigureHeight = ReadLength(entry, place) } };
+            case var key when key.StartsWith("parameter ", StringComparison.Ordinal):
+                if (Parameter.Declare(entry, source.PlaceOf, diagnostics) is not { } parameter) return this;
+                if (Parameters.FirstOrDefault(p => p.Name == parameter.Name) is { } first)
+                    throw new ReportException(Diagnostic.Error(parameter.Place, $"the parameter `{parameter.Name}` is declared twice (first at {first.Place})", "keep one of the two"));
+                return this with { Parameters = Parameters.Add(parameter) };
+            default:
+                throw new ReportException(Diagnostic.Error(source.PlaceOf(entry.Offset), $"`{entry.Key}` is no setting", Nearest.Suggest(entry.Key, Keys) ?? $"the settings are {string.Join(", ", Keys.Select(k => $"`{k}`"))}"));
+        }
+
+        ReportException Wrong(string message, string? suggestion) => new(Diagnostic.Error(place, message, suggestion));
+    }
+
+    /// <summary>Reads a length such as <c>15 cm</c>.</summary>
+    public static Length ReadLength(SettingsEntry entry, SourcePlace place) =>
+        Length.TryParse(entry.Text, out var length) && length > Length.Zero
+            ? length : throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is no length", "write a number and `cm`, `mm`, `in` or `pt`, such as `15 cm`"));
+}

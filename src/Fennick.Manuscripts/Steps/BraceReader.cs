@@ -1,0 +1,59 @@
+using Fennick.Prose;
+
+namespace Fennick.Manuscripts.Steps;
+
+/// <summary>What stands between braces.</summary>
+internal abstract record Brace
+{
+    /// <summary>A C# expression.</summary>
+    /// <param name="Expression">The expression.</param>
+    /// <param name="Format">Its format, if it has one.</param>
+    /// <param name="Lead">How much space stands before it.</param>
+    internal sealed record Value(string Expression, string? Format, int Lead) : Brace;
+
+    /// <summary>A cross-reference.</summary>
+    internal sealed record See(string Label) : Brace;
+
+    /// <summary>Nothing that can be placed.</summary>
+    internal sealed record Wrong(string Message, string? Suggestion) : Brace;
+}
+
+/// <summary>Decides by the first word what braces are, then reads the rest as that word says.</summary>
+internal static class BraceReader
+{
+    /// <summary>Words of the format that this version cannot carry out; two words in a row are never an expression.</summary>
+    private static readonly string[] Unavailable =
+        ["cite", "label", "page", "contents", "list", "bibliography", "landscape", "columns", "next", "for", "if", "else", "end", "include", "table", "figure", "style", "colour", "color"];
+
+    private static readonly string[] StandAlone = ["contents", "bibliography", "landscape", "else", "end"];
+
+    private static readonly string[] Operators = ["is", "as", "with", "switch"];
+
+    public static Brace Read(string source)
+    {
+        var text = source.Trim();
+        if (text.Length == 0) return new Brace.Wrong("these braces are empty", "write an expression in them, or `\\{` for a brace");
+        var end = text.AsSpan().IndexOfAnyExcept(WordCharacters);
+        var word = end < 0 ? text : text[..end];
+        var rest = end < 0 ? "" : text[end..];
+        var isPhrase = rest.Length > 1 && rest[0] == ' ' && (char.IsLetterOrDigit(rest[1]) || rest[1] is '#' or '(' or '_') && !Operators.Contains(rest.Split(' ')[1]);
+        if (word == "see" && isPhrase) return new Brace.See(rest.Trim());
+        if (word == "see" && rest.Length == 0) return new Brace.Wrong("`{see}` names no label", "write `{see the-label}`");
+        if (Unavailable.Contains(word) && (isPhrase || (rest.Length == 0 && StandAlone.Contains(word))))
+            return new Brace.Wrong($"`{{{text}}}` is not available in this version", rest.Length == 0 ? $"write `{{({text})}}` if a value is meant" : null);
+        return ReadValue(source);
+    }
+
+    private static Brace ReadValue(string source)
+    {
+        var colon = HoleScanner.FindFormatColon(source);
+        var expression = (colon < 0 ? source : source[..colon]).Trim();
+        var format = colon < 0 ? null : source[(colon + 1)..].Trim();
+        if (expression.Length == 0) return new Brace.Wrong("there is no expression before the colon", "write `{expression:format}`");
+        if (format is "") return new Brace.Wrong("there is no format after the colon", "write `{expression:format}`, or leave the colon out");
+        return new Brace.Value(expression, format, source.Length - source.TrimStart().Length);
+    }
+
+    private static readonly System.Buffers.SearchValues<char> WordCharacters =
+        System.Buffers.SearchValues.Create("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_");
+}

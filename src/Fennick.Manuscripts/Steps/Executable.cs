@@ -1,0 +1,53 @@
+using System.Collections.Immutable;
+using Fennick.Documents;
+using Fennick.Manuscripts.Settings;
+using Fennick.Manuscripts.Source;
+using Markdig.Syntax;
+
+namespace Fennick.Manuscripts.Steps;
+
+/// <summary>What the program of a manuscript carries out: a step, or an expression in braces.</summary>
+/// <param name="Ordinal">Its number in the manuscript; the compiled program refers to it.</param>
+internal abstract record Executable(int Ordinal);
+
+/// <summary>An expression in braces.</summary>
+/// <param name="Ordinal">Its number.</param>
+/// <param name="Expression">The C# expression, without space around it.</param>
+/// <param name="Format">What stands after the colon, if there is one.</param>
+/// <param name="Offset">Where the expression starts in the manuscript.</param>
+internal sealed record ValueHole(int Ordinal, string Expression, string? Format, int Offset) : Executable(Ordinal);
+
+/// <summary>A step.</summary>
+/// <param name="Ordinal">Its number.</param>
+/// <param name="Role">What becomes of its result.</param>
+/// <param name="Label">The name under which the text refers to its result.</param>
+/// <param name="Head">The settings before <c>=></c>.</param>
+/// <param name="Code">Its C# code.</param>
+/// <param name="Offset">Where its fence starts in the manuscript.</param>
+internal sealed record Step(int Ordinal, StepRole Role, Label? Label, StepHead Head, SourceFragment Code, int Offset) : Executable(Ordinal);
+
+/// <summary>The head of a step.</summary>
+internal sealed record StepHead
+{
+    public ProseFragment? Caption { get; init; }
+
+    public ProseFragment? Note { get; init; }
+
+    public ProseFragment? AlternativeText { get; init; }
+
+    public Length? Width { get; init; }
+
+    public Length? Height { get; init; }
+
+    /// <summary>The prose of the head, in order.</summary>
+    public IEnumerable<ProseFragment> Prose => new[] { Caption, Note, AlternativeText }.OfType<ProseFragment>();
+}
+
+/// <summary>A setting that is prose: one paragraph that may hold braces.</summary>
+/// <param name="Entry">The setting.</param>
+/// <param name="Document">Its parsed Markdown.</param>
+/// <param name="Values">The expressions in it, in order.</param>
+internal sealed record ProseFragment(SettingsEntry Entry, MarkdownDocument Document, ImmutableArray<ValueHole> Values);
+
+/// <summary>A block of the manuscript with what is to be carried out before it can be placed, in order.</summary>
+internal sealed record ManuscriptUnit(Markdig.Syntax.Block Block, ImmutableArray<Executable> Executables);

@@ -1,0 +1,35 @@
+using System.Collections.Immutable;
+
+namespace Fennick.Manuscripts.Steps;
+
+/// <summary>What becomes of a step's result.</summary>
+internal enum StepRole
+{
+    /// <summary>Nothing is placed.</summary>
+    Prepare,
+
+    /// <summary>The result is placed as a table.</summary>
+    Table,
+
+    /// <summary>The result is placed as a figure.</summary>
+    Figure,
+}
+
+/// <summary>The names of roles and of the keys that a step's head may have.</summary>
+internal static class StepRoles
+{
+    public static readonly ImmutableArray<string> Names = ["prepare", "table", "figure"];
+
+    /// <summary>All head keys, of whatever role.</summary>
+    public static readonly ImmutableArray<string> HeadKeys = ["caption", "note", "alt", "width", "height"];
+
+    public static StepRole? Find(string name) => Names.IndexOf(name) is >= 0 and var index ? (StepRole)index : null;
+
+    /// <summary>The head keys of a role.</summary>
+    public static ImmutableArray<string> KeysOf(StepRole role) => role switch
+    {
+        StepRole.Figure => HeadKeys,
+        StepRole.Table => ["caption", "note"],
+        _ => [],
+    };
+}

@@ -1,0 +1,86 @@
+using System.Text.RegularExpressions;
+using Fennick.Testing;
+using Xunit;
+
+namespace Fennick.Cli.Tests;
+
+public sealed class ExampleTests : IDisposable
+{
+    private readonly TestFolder folder = new();
+
+    public void Dispose() => folder.Dispose();
+
+    [Fact]
+    public void The_demo_writes_its_reports_and_prints_their_paths()
+    {
+        var result = FennickCommand.Run(folder.Path, "demo");
+        Assert.True(result.ExitCode == 0, result.Errors);
+        Assert.Equal(folder.File("fennick-demo/harvest.docx") + "\n", result.Output);
+        Assert.Matches(@"written in [\d.]+ m?s", result.Errors);
+        var docx = WordClean.Check(folder.File("fennick-demo/harvest.docx"));
+        Assert.Equal(["Table\u00A01. Honey per hive by strain, season 2025", "Table\u00A02. Honey per hive by valley in the last three seasons (kg)"], docx.ParagraphsOf("Caption"));
+        Assert.Equal(["Figure\u00A01. Honey per hive by valley, season 2025"], docx.ParagraphsOf("FigureCaption"));
+        Assert.Contains("In 2025 the survey weighed the honey of 584 hives in 47 apiaries.", docx.AllText, StringComparison.Ordinal);
+        Assert.True(File.Exists(folder.File("fennick-demo/data/hives.csv")));
+    }
+
+    [Fact]
+    public void Both_ways_in_give_the_same_body_and_the_same_inputs_the_same_bytes()
+    {
+        var manuscript = Repository.PathOf("examples", "survey", "harvest.ms.md");
+        Assert.Equal(0, FennickCommand.Run(folder.Path, "write", manuscript, "--out", "one.docx").ExitCode);
+        Assert.Equal(0, FennickCommand.Run(folder.Path, "write", manuscript, "--out", "two.docx").ExitCode);
+        Assert.Equal(File.ReadAllBytes(folder.File("one.docx")), File.ReadAllBytes(folder.File("two.docx")));
+
+        var library = Command.Run("dotnet", ["run", Repository.PathOf("examples", "library", "harvest.cs"), "--", folder.File("library.docx")]);
+        Assert.True(library.ExitCode == 0, library.Output + library.Errors);
+        Assert.Equal(WordClean.Check(folder.File("one.docx")).Bytes("word/document.xml"), WordClean.Check(folder.File("library.docx")).Bytes("word/document.xml"));
+    }
+
+    [Fact]
+    public void Another_word_processor_opens_the_example_and_keeps_its_text()
+    {
+        var path = folder.File("harvest.docx");
+        Assert.Equal(0, FennickCommand.Run(folder.Path, "write", Repository.PathOf("examples", "survey", "harvest.ms.md"), "--out", path).ExitCode);
+        var written = Docx.Open(path);
+        var saved = WordProcessor.Resave(path);
+        Assert.Equal(written.AllText, saved.AllText);
+        Assert.Equal(written.Tables.Count, saved.Tables.Count);
+        Assert.Equal(written.Tables[0], saved.Tables[0]);
+        Assert.Equal(Instructions(written), Instructions(saved));
+        Assert.Contains(saved.Names, n => Regex.IsMatch(n, @"^word/charts/chart\d+\.xml$"));
+        Assert.Equal(2, saved.Body.Descendants(Docx.W + "tblHeader").Count());
+
+        static IEnumerable<string> Instructions(Docx docx) =>
+            docx.Body.Descendants(Docx.W + "instrText").Select(i => Regex.Match(i.Value, @"^\s*(\w+\s+\w+)").Groups[1].Value).Order();
+    }
+
+    [Fact]
+    public void The_generator_makes_the_committed_data()
+    {
+        var copy = folder.Write("generate.cs", File.ReadAllText(Repository.PathOf("examples", "survey", "generate.cs")));
+        var result = Command.Run("dotnet", ["run", copy]);
+        Assert.True(result.ExitCode == 0, result.Output + result.Errors);
+        foreach (var file in (string[])["hives.csv", "apiaries.csv"])
+            Assert.Equal(File.ReadAllText(Repository.PathOf("examples", "survey", "data", file)), File.ReadAllText(folder.File($"data/{file}")));
+    }
+
+    [Fact]
+    public void The_readmes_manuscript_and_script_run_and_agree()
+    {
+        var readme = File.ReadAllText(Repository.PathOf("README.md"));
+        var manuscript = Regex.Match(readme, "^````markdown\n(.*?)^````\n", RegexOptions.Multiline | RegexOptions.Singleline).Groups[1].Value;
+        Directory.CreateDirectory(folder.File("data"));
+        File.Copy(Repository.PathOf("examples", "survey", "data", "hives.csv"), folder.File("data/hives.csv"));
+        folder.Write("strains.ms.md", manuscript);
+        var written = FennickCommand.Run(folder.Path, "write", "strains.ms.md");
+        Assert.True(written.ExitCode == 0, written.Errors);
+
+        var script = Regex.Match(readme, "^```csharp\n(#:project.*?)^```\n", RegexOptions.Multiline | RegexOptions.Singleline).Groups[1].Value;
+        Assert.NotEmpty(script);
+        folder.Write("strains.cs", script.Replace("#:project src/", $"#:project {Repository.Root}/src/", StringComparison.Ordinal).Replace("strains.docx", "script.docx", StringComparison.Ordinal));
+        var run = Command.Run("dotnet", ["run", "strains.cs"], folder.Path);
+        Assert.True(run.ExitCode == 0, run.Output + run.Errors);
+        Assert.Equal(WordClean.Check(folder.File("strains.docx")).Bytes("word/document.xml"), WordClean.Check(folder.File("script.docx")).Bytes("word/document.xml"));
+    }
+}

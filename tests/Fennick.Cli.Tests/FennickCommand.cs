@@ -1,0 +1,22 @@
+using Fennick.Testing;
+
+namespace Fennick.Cli.Tests;
+
+/// <summary>Runs the command <c>fennick</c> as a process, with a cache of the tests' own.</summary>
+internal static class FennickCommand
+{
+#if DEBUG
+    private const string Configuration = "Debug";
+#else
+    private const string Configuration = "Release";
+#endif
+
+    public static string Folder { get; } = Repository.PathOf("src", "Fennick.Cli", "bin", Configuration, "net10.0");
+
+    public static string Cache { get; } = Directory.CreateTempSubdirectory("fennick-cache-").FullName;
+
+    public static CommandResult Run(string folder, params string[] arguments) => RunFrom(Folder, folder, arguments);
+
+    public static CommandResult RunFrom(string installation, string folder, params string[] arguments) =>
+        Command.Run(Path.Combine(installation, "Fennick.Cli"), arguments, folder, new Dictionary<string, string> { ["FENNICK_CACHE"] = Cache });
+}

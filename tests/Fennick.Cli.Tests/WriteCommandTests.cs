@@ -1,0 +1,132 @@
+using Fennick.Testing;
+using Xunit;
+
+namespace Fennick.Cli.Tests;
+
+public sealed class WriteCommandTests : IDisposable
+{
+    private const string Small = "```manuscript\ntitle: Small {word}\nparameter word: thing\n```\n\n```csharp prepare\nvar x = 6 * 7;\nConsole.WriteLine(\"chatter\");\n```\n\nThe answer is {x}.\n";
+    private readonly TestFolder folder = new();
+
+    public void Dispose()
+    {
+        File.SetUnixFileMode(folder.Path, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+        folder.Dispose();
+    }
+
+    [Fact]
+    public void The_report_goes_beside_its_manuscript_and_its_path_to_standard_output()
+    {
+        folder.Write("sub/small.ms.md", Small);
+        var result = FennickCommand.Run(folder.Path, "write", "sub/small.ms.md", "--set", "word=A=B");
+        Assert.Equal((0, folder.File("sub/small.docx") + "\n"), (result.ExitCode, result.Output));
+        Assert.Matches(@"^step line 6 wrote:\n  chatter\nwritten in [\d.]+ m?s, of which [\d.]+ m?s to compile its code\n$", result.Errors);
+        var docx = WordClean.Check(folder.File("sub/small.docx"));
+        Assert.Equal(["Small A=B", "The answer is 42."], docx.Paragraphs);
+    }
+
+    [Fact]
+    public void Out_names_a_file_or_a_folder_relative_to_the_current_one()
+    {
+        folder.Write("sub/small.ms.md", Small);
+        Directory.CreateDirectory(folder.File("out"));
+        Assert.Equal(folder.File("new/here.docx") + "\n", FennickCommand.Run(folder.Path, "write", "sub/small.ms.md", "--out", "new/here.docx").Output);
+        Assert.Equal(folder.File("out/small.docx") + "\n", FennickCommand.Run(folder.Path, "write", "sub/small.ms.md", "--out", "out").Output);
+        var wrong = FennickCommand.Run(folder.Path, "write", "sub/small.ms.md", "--out", "x.pdf");
+        Assert.Equal((1, "x.pdf:1:1: error: a report's name ends in `.docx`; write `x.pdf.docx`\n"), (wrong.ExitCode, wrong.Errors));
+    }
+
+    [Fact]
+    public void A_second_run_needs_no_compiler()
+    {
+        folder.Write("small.ms.md", Small);
+        Assert.Equal(0, FennickCommand.Run(folder.Path, "write", "small.ms.md", "--set", "word=first").ExitCode);
+        // An installation whose compiler is broken: to load it would be an error.
+        var broken = folder.File("installation");
+        Directory.CreateDirectory(broken);
+        foreach (var file in Directory.GetFiles(FennickCommand.Folder)) Copy(file, Path.Combine(broken, Path.GetFileName(file)));
+        foreach (var compiler in Directory.GetFiles(broken, "Microsoft.CodeAnalysis*.dll")) File.WriteAllText(compiler, "no assembly");
+        var second = FennickCommand.RunFrom(broken, folder.Path, "write", "small.ms.md", "--set", "word=second");
+        Assert.True(second.ExitCode == 0, second.Errors);
+        Assert.DoesNotContain("compile", second.Errors, StringComparison.Ordinal);
+        Assert.Equal("Small second", WordClean.Check(folder.File("small.docx")).Paragraphs[0]);
+        // The other way round: without a kept program the broken compiler is noticed.
+        folder.Write("small.ms.md", Small.Replace("6 * 7", "6 * 8", StringComparison.Ordinal));
+        Assert.NotEqual(0, FennickCommand.RunFrom(broken, folder.Path, "write", "small.ms.md").ExitCode);
+
+        static void Copy(string from, string to)
+        {
+            File.Copy(from, to);
+            File.SetLastWriteTimeUtc(to, File.GetLastWriteTimeUtc(from));
+        }
+    }
+
+    [Fact]
+    public void A_damaged_cache_is_compiled_anew()
+    {
+        folder.Write("small.ms.md", Small.Replace("6 * 7", "6 * 9", StringComparison.Ordinal));
+        FennickCommand.Run(folder.Path, "write", "small.ms.md");
+        foreach (var entry in Directory.GetFiles(Path.Combine(FennickCommand.Cache, "compiled")))
+        {
+            var bytes = File.ReadAllBytes(entry);
+            bytes[bytes.Length / 2] ^= 1;
+            File.WriteAllBytes(entry, bytes);
+        }
+        var again = FennickCommand.Run(folder.Path, "write", "small.ms.md");
+        Assert.Equal(0, again.ExitCode);
+        Assert.Contains("to compile its code", again.Errors, StringComparison.Ordinal);
+        Assert.Equal(UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute, File.GetUnixFileMode(Path.Combine(FennickCommand.Cache, "compiled")));
+    }
+
+    [Fact]
+    public void A_failure_names_the_line_exits_with_1_and_keeps_the_old_report()
+    {
+        folder.Write("small.ms.md", Small.Replace("{x}", "{y}", StringComparison.Ordinal));
+        folder.Write("small.docx", "old");
+        var result = FennickCommand.Run(folder.Path, "write", "small.ms.md");
+        Assert.Equal((1, "", "small.ms.md:11:16: error: the name 'y' does not exist in the current context (CS0103)\n"), (result.ExitCode, result.Output, result.Errors));
+        Assert.Equal("old", File.ReadAllText(folder.File("small.docx")));
+    }
+
+    [Fact]
+    public void What_a_failing_step_wrote_is_shown()
+    {
+        folder.Write("small.ms.md", Small.Replace("6 * 7", "6 / (2 - int.Parse(\"2\"))", StringComparison.Ordinal).Replace("var x", "Console.Write(\"so far\"); var x", StringComparison.Ordinal));
+        var result = FennickCommand.Run(folder.Path, "write", "small.ms.md");
+        Assert.Equal((1, "step line 6 wrote:\n  so far\nsmall.ms.md:7:26: error: Attempted to divide by zero. (DivideByZeroException)\n"), (result.ExitCode, result.Errors));
+    }
+
+    [Fact]
+    public void An_output_folder_that_cannot_be_written_is_told()
+    {
+        folder.Write("small.ms.md", Small);
+        folder.Write("file", "no folder");
+        var result = FennickCommand.Run(folder.Path, "write", "small.ms.md", "--out", "file/small.docx");
+        Assert.Equal(1, result.ExitCode);
+        Assert.Contains($"{folder.File("file/small.docx")}:1:1: error: the report cannot be written here: ", result.Errors, StringComparison.Ordinal);
+        var system = FennickCommand.Run(folder.Path, "write", "small.ms.md", "--out", "/proc/small.docx");
+        Assert.Equal(1, system.ExitCode);
+        Assert.Contains("/proc/small.docx:1:1: error: the report cannot be written here: ", system.Errors, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("write")]
+    [InlineData("write", "a.ms.md", "--set", "novalue")]
+    [InlineData("write", "a.ms.md", "--uot", "x")]
+    [InlineData("wirte", "a.ms.md")]
+    public void A_wrong_call_exits_with_2(params string[] arguments)
+    {
+        var result = FennickCommand.Run(folder.Path, arguments);
+        Assert.Equal((2, ""), (result.ExitCode, result.Output));
+        Assert.StartsWith("error: ", result.Errors, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Help_names_the_command()
+    {
+        var result = FennickCommand.Run(folder.Path, "write", "--help");
+        Assert.Equal(0, result.ExitCode);
+        Assert.Contains("fennick write <manuscript> [options]", result.Output, StringComparison.Ordinal);
+        Assert.Contains("--set <NAME=VALUE>", result.Output, StringComparison.Ordinal);
+    }
+}
