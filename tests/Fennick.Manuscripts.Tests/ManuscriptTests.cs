@@ -157,8 +157,7 @@ public sealed class ManuscriptTests : IDisposable
     public static TheoryData<string, string> Mistakes => new()
     {
         { Step("prepare", "var hives = 1;\nvar x = hive + 1;"), "report.ms.md:3:9: error: the name 'hive' does not exist in the current context (CS0103); did you mean `hives`?" },
-        { Step("prepare", "var x = \"a\".Lenght;"), "report.ms.md:2:13: error: 'string' does not contain a definition for 'Lenght'" },
-        { Step("prepare", "var x = \"a\".Lenght;"), "did you mean `Length`?" },
+        { Step("prepare", "var x = \"a\".Lenght;"), "report.ms.md:2:13: error: `string` has no member `Lenght` (CS1061); did you mean `Length`?" },
         { Step("prepare", "var x = 1;\nvar y = {;"), "report.ms.md:3:" },
         { Step("prepare", "var x = 1;") + Step("prepare", "\nvar x = 2;"), "report.ms.md:7:5: error: a local variable or function named 'x' is already defined in this scope (CS0128); it is declared at report.ms.md:2:5 already" },
         { "A {later} one.\n\n" + Step("prepare", "var later = 1;"), "report.ms.md:1:4: error: cannot use local variable 'later' before it is declared (CS0841); it is declared at report.ms.md:4:5, after this place" },

@@ -33,7 +33,8 @@ internal static class CompilerMessages
                 var model = compilation.GetSemanticModel(node.SyntaxTree);
                 var members = model.GetTypeInfo(access.Expression).Type ?? model.GetSymbolInfo(access.Expression).Symbol as ITypeSymbol;
                 var candidates = (members as INamespaceOrTypeSymbol)?.GetMembers().Where(m => m.CanBeReferencedByName && m.DeclaredAccessibility == Accessibility.Public).Select(m => m.Name).Distinct();
-                return Diagnostic.Error(place, Text(problem), Nearest.Suggest(name, candidates ?? []));
+                var owner = members is null ? access.Expression.ToString() : members.ToDisplayString(SymbolDisplayFormat.MinimallyQualifiedFormat);
+                return Diagnostic.Error(place, $"`{owner}` has no member `{name}` ({problem.Id})", Nearest.Suggest(name, candidates ?? []));
             case "CS0128" or "CS0136" or "CS0111" or "CS8803" or "CS0841":
                 var declared = node switch
                 {

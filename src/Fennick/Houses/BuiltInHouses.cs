@@ -36,15 +36,35 @@ internal static class BuiltInHouses
         const double table = 9.5;
         var cell = new ParagraphStyle(StyleRole.TableText, "TableText", "Table Text")
         {
-            IsBuiltIn = false, Font = FontSlot.Heading, Points = table, Before = Pt(1.5), After = Pt(1.5), Next = StyleRole.TableText, Priority = 40,
+            IsBuiltIn = false,
+            Font = FontSlot.Heading,
+            Points = table,
+            Before = Pt(1.5),
+            After = Pt(1.5),
+            Next = StyleRole.TableText,
+            Priority = 40,
         };
         var list = new ParagraphStyle(StyleRole.ListBullet, "ListBullet", "List Bullet")
         {
-            Points = body, Lines = 1.18, After = Pt(3), IndentLeft = Cm(0.75), Hanging = Cm(0.5), Next = StyleRole.ListBullet, Priority = 36,
+            Points = body,
+            Lines = 1.18,
+            After = Pt(3),
+            IndentLeft = Cm(0.75),
+            Hanging = Cm(0.5),
+            Next = StyleRole.ListBullet,
+            Priority = 36,
         };
         var caption = new ParagraphStyle(StyleRole.Caption, "Caption", "caption")
         {
-            Font = FontSlot.Heading, Points = 10, Bold = true, Colour = ThemeColour.StrongText, Before = Pt(9), After = Pt(4), KeepWithNext = true, KeepLines = true, Priority = 35,
+            Font = FontSlot.Heading,
+            Points = 10,
+            Bold = true,
+            Colour = ThemeColour.StrongText,
+            Before = Pt(9),
+            After = Pt(4),
+            KeepWithNext = true,
+            KeepLines = true,
+            Priority = 35,
         };
         return
         [
@@ -91,8 +111,16 @@ internal static class BuiltInHouses
     private static ParagraphStyle Heading(int level, double points, double before, double after, ThemeColour colour) =>
         new(StyleRole.Heading1 + level - 1, $"Heading{level}", $"heading {level}")
         {
-            Font = FontSlot.Heading, Points = points, Bold = true, Colour = colour, Before = Pt(before), After = Pt(after),
-            KeepWithNext = true, KeepLines = true, OutlineLevel = level - 1, Priority = 9,
+            Font = FontSlot.Heading,
+            Points = points,
+            Bold = true,
+            Colour = colour,
+            Before = Pt(before),
+            After = Pt(after),
+            KeepWithNext = true,
+            KeepLines = true,
+            OutlineLevel = level - 1,
+            Priority = 9,
         };
 
     private static Length Pt(double value) => Length.FromPoints(value);

@@ -9,14 +9,17 @@ internal sealed class DressedHouse
 {
     private readonly ParagraphStyle[] styles;
     private readonly byte[][] styleIds;
+    private readonly IFaceMeasures[] faces;
 
     public DressedHouse(HouseDesign design, Language language, PackageTemplate template, ITextMeasures measures)
     {
         Design = design;
         Language = language;
         Template = template;
-        Measures = measures;
+        CodeFace = measures.Face(new FontFace(design.CodeFamily));
         styles = [.. Enum.GetValues<StyleRole>().Select(role => design.Styles.Single(s => s.Role == role))];
+        faces = [.. styles.SelectMany(s => Enumerable.Range(0, 4), (s, variant) =>
+            measures.Face(new FontFace(design.Family(s.Font), s.Bold || (variant & 1) != 0, s.Italic || (variant & 2) != 0)))];
         styleIds = [.. styles.Select(s => System.Text.Encoding.UTF8.GetBytes(s.Id))];
     }
 
@@ -26,11 +29,15 @@ internal sealed class DressedHouse
 
     public PackageTemplate Template { get; }
 
-    public ITextMeasures Measures { get; }
+    /// <summary>The measures of code.</summary>
+    public IFaceMeasures CodeFace { get; }
 
     public PageGeometry Page => Design.Page;
 
     public ParagraphStyle Style(StyleRole role) => styles[(int)role];
+
+    /// <summary>The measures of a role's face, or of its bold or italic.</summary>
+    public IFaceMeasures Face(StyleRole role, bool bold = false, bool italic = false) => faces[((int)role * 4) + (bold ? 1 : 0) + (italic ? 2 : 0)];
 
     /// <summary>The id of a role's style in the document, as UTF-8.</summary>
     public ReadOnlySpan<byte> StyleId(StyleRole role) => styleIds[(int)role];

@@ -1,5 +1,3 @@
-using Fennick.Layout;
-
 namespace Fennick.Houses;
 
 /// <summary>Which of the house's families a style is set in.</summary>
@@ -72,7 +70,4 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
     public ParagraphRule? RuleBelow { get; init; }
 
     public int Priority { get; init; } = 99;
-
-    /// <summary>The face its text is measured in.</summary>
-    public FontFace Face(HouseDesign house) => new(house.Family(Font), Bold, Italic);
 }

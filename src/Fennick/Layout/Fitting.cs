@@ -73,7 +73,6 @@ internal static class Fitting
     private static (double Width, double LongestWord) Measure(FlowParagraph paragraph, DressedHouse house)
     {
         var style = house.Style(paragraph.Style);
-        var face = style.Face(house.Design);
         double width = 0, line = 0, longest = 0;
         foreach (var inline in paragraph.Inlines) Measure(inline);
         return (Math.Max(width, line), longest);
@@ -99,12 +98,11 @@ internal static class Fitting
 
         void MeasureText(ReadOnlySpan<char> text, CharacterFormat format)
         {
-            var own = format.HasFlag(CharacterFormat.Code)
-                ? new FontFace(house.Design.CodeFamily)
-                : face with { Bold = face.Bold || format.HasFlag(CharacterFormat.Bold), Italic = face.Italic || format.HasFlag(CharacterFormat.Italic) };
-            line += house.Measures.Width(text, own, style.Points);
+            var face = format.HasFlag(CharacterFormat.Code) ? house.CodeFace
+                : house.Face(paragraph.Style, format.HasFlag(CharacterFormat.Bold), format.HasFlag(CharacterFormat.Italic));
+            line += face.Width(text, style.Points);
             foreach (var range in text.SplitAny(' ', '-', '/'))
-                longest = Math.Max(longest, house.Measures.Width(text[range.Start..Math.Min(text.Length, range.End.Value + 1)].TrimEnd(), own, style.Points));
+                longest = Math.Max(longest, face.Width(text[range.Start..Math.Min(text.Length, range.End.Value + 1)].TrimEnd(), style.Points));
         }
     }
 }

@@ -8,7 +8,7 @@ internal sealed class FontWidths : ITextMeasures
 {
     private const string FallbackFamily = "Arial";
     private static readonly Lazy<Dictionary<string, string[]>> Sections = new(ReadSections);
-    private static readonly ConcurrentDictionary<FontFace, Face> Faces = new();
+    private static readonly ConcurrentDictionary<FontFace, FaceWidths> Faces = new();
 
     private FontWidths()
     {
@@ -19,25 +19,10 @@ internal sealed class FontWidths : ITextMeasures
     /// <summary>Whether a family's own widths are known.</summary>
     public static bool Knows(string family) => Sections.Value.ContainsKey(Key(family, "Regular"));
 
-    public double Width(ReadOnlySpan<char> text, FontFace face, double points)
-    {
-        var widths = Find(face);
-        long units = 0;
-        foreach (var c in text) units += widths.Of(c);
-        return units * points / widths.UnitsPerEm;
-    }
-
-    public double LineHeight(FontFace face, double points)
-    {
-        var metrics = Find(face);
-        return (metrics.Ascent + metrics.Descent + metrics.LineGap) * points / metrics.UnitsPerEm;
-    }
-
-    private static Face Find(FontFace face) => Faces.GetOrAdd(face, static f =>
+    public IFaceMeasures Face(FontFace face) => Faces.GetOrAdd(face, static f =>
     {
         var style = (f.Bold, f.Italic) switch { (true, true) => "BoldItalic", (true, false) => "Bold", (false, true) => "Italic", _ => "Regular" };
-        var lines = Sections.Value.GetValueOrDefault(Key(f.Family, style)) ?? Sections.Value[Key(FallbackFamily, style)];
-        return Face.Parse(lines);
+        return FaceWidths.Parse(Sections.Value.GetValueOrDefault(Key(f.Family, style)) ?? Sections.Value[Key(FallbackFamily, style)]);
     });
 
     private static string Key(string family, string style) => $"{family.ToUpperInvariant()}|{style}";
@@ -67,43 +52,45 @@ internal sealed class FontWidths : ITextMeasures
         }
     }
 
-    private sealed class Face
+    private sealed class FaceWidths : IFaceMeasures
     {
         private const int TableSize = 0x2300;
         private readonly ushort[] widths = new ushort[TableSize];
+        private int unitsPerEm;
+        private int lineHeight;
         private ushort fallback;
 
-        public int UnitsPerEm { get; private init; }
-
-        public int Ascent { get; private init; }
-
-        public int Descent { get; private init; }
-
-        public int LineGap { get; private init; }
-
-        public int Of(char c) => c switch
+        public double Width(ReadOnlySpan<char> text, double points)
         {
-            _ when char.IsLowSurrogate(c) || char.GetUnicodeCategory(c) == UnicodeCategory.NonSpacingMark => 0,
-            >= '\u2E80' => UnitsPerEm,
-            >= (char)TableSize => fallback,
-            _ => widths[c] == 0 ? fallback : widths[c],
-        };
+            long units = 0;
+            foreach (var c in text) units += c < TableSize && widths[c] != 0 ? widths[c] : Unlisted(c);
+            return units * points / unitsPerEm;
+        }
 
-        public static Face Parse(string[] lines)
+        public double LineHeight(double points) => lineHeight * points / unitsPerEm;
+
+        public static FaceWidths Parse(string[] lines)
         {
             var head = lines[0].Split('|');
             int Number(int i) => int.Parse(head[i], CultureInfo.InvariantCulture);
-            var face = new Face { UnitsPerEm = Number(2), Ascent = Number(3), Descent = Number(4), LineGap = Number(5) };
+            var face = new FaceWidths { unitsPerEm = Number(2), lineHeight = Number(3) + Number(4) + Number(5) };
             foreach (var line in lines.AsSpan(1))
             {
                 var colon = line.IndexOf(':');
                 var first = int.Parse(line.AsSpan(0, colon), NumberStyles.HexNumber, CultureInfo.InvariantCulture);
-                foreach (var width in line.AsSpan(colon + 2).ToString().Split(' '))
-                    face.widths[first++] = ushort.Parse(width, CultureInfo.InvariantCulture);
+                foreach (var width in line.AsSpan(colon + 2).Split(' '))
+                    face.widths[first++] = ushort.Parse(line.AsSpan(colon + 2)[width], CultureInfo.InvariantCulture);
             }
             face.widths['\u00A0'] = face.widths['\u202F'] = face.widths[' '];
             face.fallback = face.widths['n'];
             return face;
         }
+
+        private int Unlisted(char c) => c switch
+        {
+            _ when char.IsLowSurrogate(c) || char.GetUnicodeCategory(c) == UnicodeCategory.NonSpacingMark => 0,
+            >= '\u2E80' => unitsPerEm,
+            _ => fallback,
+        };
     }
 }

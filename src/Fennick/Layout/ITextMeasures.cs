@@ -3,9 +3,16 @@ namespace Fennick.Layout;
 /// <summary>How wide and how high text is on paper.</summary>
 internal interface ITextMeasures
 {
+    /// <summary>The measures of a face.</summary>
+    IFaceMeasures Face(FontFace face);
+}
+
+/// <summary>How wide and how high the text of one face is.</summary>
+internal interface IFaceMeasures
+{
     /// <summary>The width of a text on one line, in points.</summary>
-    double Width(ReadOnlySpan<char> text, FontFace face, double points);
+    double Width(ReadOnlySpan<char> text, double points);
 
     /// <summary>The height of a single-spaced line, in points.</summary>
-    double LineHeight(FontFace face, double points);
+    double LineHeight(double points);
 }

@@ -65,23 +65,23 @@ internal static class Pagination
     private static double Height(FlowParagraph paragraph, double width, DressedHouse house)
     {
         var style = house.Style(paragraph.Style);
-        var face = style.Face(house.Design);
+        var face = house.Face(paragraph.Style);
         var room = Math.Max(1, width - style.IndentLeft.Points - style.IndentRight.Points);
         double text = 0, drawings = 0;
         var lines = 1;
         foreach (var inline in paragraph.Inlines) Add(inline);
         lines += (int)(text / room);
-        return (drawings > 0 && text == 0 ? 0 : lines * house.Measures.LineHeight(face, style.Points) * style.Lines) + drawings;
+        return (drawings > 0 && text == 0 ? 0 : lines * face.LineHeight(style.Points) * style.Lines) + drawings;
 
         void Add(FlowInline inline)
         {
             switch (inline)
             {
                 case FlowText t:
-                    text += house.Measures.Width(t.Text, face, style.Points);
+                    text += face.Width(t.Text, style.Points);
                     lines += t.Text.AsSpan().Count('\n');
                     break;
-                case FlowField field: text += house.Measures.Width(field.Result, face, style.Points); break;
+                case FlowField field: text += face.Width(field.Result, style.Points); break;
                 case FlowBreak: lines++; break;
                 case FlowChart chart: drawings += chart.Height.Points; break;
                 case FlowBookmark bookmark:

@@ -13,7 +13,8 @@ internal sealed class PackageBuilder : IDisposable
     private const int LocalHeaderLength = 30;
     private const int CentralHeaderLength = 46;
     private const int EndLength = 22;
-    private const int SmallestWorthDeflating = 400;
+    // To set up a deflater costs more than these bytes are worth.
+    private const int SmallestWorthDeflating = 1200;
     private const ushort VersionNeeded = 20;
 
     private readonly List<Entry> entries = [];

@@ -47,8 +47,11 @@ internal sealed class PooledBuffer : IBufferWriter<byte>, IDisposable
 
     private void Ensure(int free)
     {
-        var needed = Length + Math.Max(1, free);
-        if (needed <= array.Length) return;
+        if (Length + Math.Max(1, free) > array.Length) Grow(Length + Math.Max(1, free));
+    }
+
+    private void Grow(int needed)
+    {
         var larger = ArrayPool<byte>.Shared.Rent(Math.Max(needed, checked(array.Length * 2)));
         array.AsSpan(0, Length).CopyTo(larger);
         ArrayPool<byte>.Shared.Return(array);

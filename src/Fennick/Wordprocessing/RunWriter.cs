@@ -81,6 +81,11 @@ internal static class RunWriter
 
     private static void WriteText(Utf8XmlWriter xml, ReadOnlySpan<char> text, CharacterFormat format)
     {
+        if (format == CharacterFormat.Plain && Utf8XmlWriter.IsSimple(text) && !text.IsEmpty)
+        {
+            WriteSimpleRun(xml, text);
+            return;
+        }
         if (!Direction.HasRightToLeft(text))
         {
             WriteRun(xml, text, format, rightToLeft: false);
@@ -89,6 +94,16 @@ internal static class RunWriter
         foreach (var (start, length, rightToLeft) in Direction.Split(text.ToString()))
             WriteRun(xml, text.Slice(start, length), format, rightToLeft);
     }
+
+    /// <summary>The run that most text is: nothing in it needs a look at its characters.</summary>
+    private static void WriteSimpleRun(Utf8XmlWriter xml, ReadOnlySpan<char> text)
+    {
+        xml.Raw(NeedsPreserving(text) ? "<w:r><w:t xml:space=\"preserve\">"u8 : "<w:r><w:t>"u8);
+        xml.Text(text);
+        xml.Raw("</w:t></w:r>"u8);
+    }
+
+    private static bool NeedsPreserving(ReadOnlySpan<char> text) => text[0] == ' ' || text[^1] == ' ' || text.IndexOf("  ", StringComparison.Ordinal) >= 0;
 
     private static void WriteRun(Utf8XmlWriter xml, ReadOnlySpan<char> text, CharacterFormat format, bool rightToLeft)
     {
@@ -121,7 +136,7 @@ internal static class RunWriter
         if (text.IsEmpty) return;
         using (xml.Element("w:t"u8))
         {
-            if (text[0] == ' ' || text[^1] == ' ' || text.IndexOf("  ", StringComparison.Ordinal) >= 0 || text.IndexOfAny(Utf8XmlWriter.MayBeLeftOut) >= 0) xml.Attribute("xml:space"u8, "preserve"u8);
+            if (NeedsPreserving(text) || text.IndexOfAny(Utf8XmlWriter.MayBeLeftOut) >= 0) xml.Attribute("xml:space"u8, "preserve"u8);
             xml.Text(text);
         }
     }

@@ -17,11 +17,17 @@ internal sealed class Utf8XmlWriter(PooledBuffer buffer)
     /// <summary>What text cannot hold as it stands.</summary>
     private static readonly SearchValues<char> Special = SearchValues.Create([.. Suspects, '<', '>', '&', '"']);
 
+    /// <summary>What most text is made of, and what is never escaped.</summary>
+    private static readonly SearchValues<char> Simple = SearchValues.Create([.. Enumerable.Range(' ', '~' - ' ' + 1).Select(c => (char)c).Except(['<', '>', '&', '"'])]);
+
     private bool startTagIsOpen;
     private int depth;
 
     /// <summary>How many characters were left out because XML forbids them.</summary>
     public int DroppedCharacters { get; private set; }
+
+    /// <summary>Whether a text is printable ASCII without mark-up.</summary>
+    public static bool IsSimple(ReadOnlySpan<char> text) => !text.ContainsAnyExcept(Simple);
 
     /// <summary>Starts a part.</summary>
     public void Declaration() => buffer.Write("<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n"u8);
@@ -29,9 +35,11 @@ internal sealed class Utf8XmlWriter(PooledBuffer buffer)
     /// <summary>Starts an element; it ends when the scope is disposed of.</summary>
     public Scope Element(ReadOnlySpan<byte> name)
     {
-        CloseStartTag();
-        buffer.Write("<"u8);
-        buffer.Write(name);
+        var to = buffer.GetSpan(name.Length + 2);
+        var at = CloseStartTag(to);
+        to[at++] = (byte)'<';
+        name.CopyTo(to[at..]);
+        buffer.Advance(at + name.Length);
         startTagIsOpen = true;
         depth++;
         return new Scope(this, name);
@@ -40,10 +48,12 @@ internal sealed class Utf8XmlWriter(PooledBuffer buffer)
     /// <summary>An element without attributes or content.</summary>
     public void Empty(ReadOnlySpan<byte> name)
     {
-        CloseStartTag();
-        buffer.Write("<"u8);
-        buffer.Write(name);
-        buffer.Write("/>"u8);
+        var to = buffer.GetSpan(name.Length + 4);
+        var at = CloseStartTag(to);
+        to[at++] = (byte)'<';
+        name.CopyTo(to[at..]);
+        "/>"u8.CopyTo(to[(at + name.Length)..]);
+        buffer.Advance(at + name.Length + 2);
     }
 
     /// <summary>An element whose content is text.</summary>
@@ -73,15 +83,18 @@ internal sealed class Utf8XmlWriter(PooledBuffer buffer)
     /// <summary>An attribute whose value needs no escaping.</summary>
     public void Attribute(ReadOnlySpan<byte> name, ReadOnlySpan<byte> value)
     {
-        StartAttribute(name);
-        buffer.Write(value);
-        buffer.Write("\""u8);
+        var to = buffer.GetSpan(name.Length + value.Length + 4);
+        var at = StartAttribute(to, name);
+        value.CopyTo(to[at..]);
+        at += value.Length;
+        to[at++] = (byte)'"';
+        buffer.Advance(at);
     }
 
     /// <summary>An attribute.</summary>
     public void Attribute(ReadOnlySpan<byte> name, ReadOnlySpan<char> value)
     {
-        StartAttribute(name);
+        buffer.Advance(StartAttribute(buffer.GetSpan(name.Length + 3), name));
         Escape(value, inAttribute: true);
         buffer.Write("\""u8);
     }
@@ -89,9 +102,12 @@ internal sealed class Utf8XmlWriter(PooledBuffer buffer)
     /// <summary>An attribute.</summary>
     public void Attribute(ReadOnlySpan<byte> name, long value)
     {
-        StartAttribute(name);
-        Number(value);
-        buffer.Write("\""u8);
+        var to = buffer.GetSpan(name.Length + 28);
+        var at = StartAttribute(to, name);
+        Utf8Formatter.TryFormat(value, to[at..], out var written);
+        at += written;
+        to[at++] = (byte)'"';
+        buffer.Advance(at);
     }
 
     /// <summary>Text content.</summary>
@@ -129,19 +145,24 @@ internal sealed class Utf8XmlWriter(PooledBuffer buffer)
         buffer.Advance(written);
     }
 
-    private void StartAttribute(ReadOnlySpan<byte> name)
+    private int StartAttribute(Span<byte> to, ReadOnlySpan<byte> name)
     {
         Debug.Assert(startTagIsOpen, "An attribute must come before the element's content.");
-        buffer.Write(" "u8);
-        buffer.Write(name);
-        buffer.Write("=\""u8);
+        to[0] = (byte)' ';
+        name.CopyTo(to[1..]);
+        to[name.Length + 1] = (byte)'=';
+        to[name.Length + 2] = (byte)'"';
+        return name.Length + 3;
     }
 
-    private void CloseStartTag()
+    private void CloseStartTag() => buffer.Advance(CloseStartTag(buffer.GetSpan(1)));
+
+    private int CloseStartTag(Span<byte> to)
     {
-        if (!startTagIsOpen) return;
-        buffer.Write(">"u8);
+        if (!startTagIsOpen) return 0;
+        to[0] = (byte)'>';
         startTagIsOpen = false;
+        return 1;
     }
 
     private void End(ReadOnlySpan<byte> name)
@@ -154,13 +175,21 @@ internal sealed class Utf8XmlWriter(PooledBuffer buffer)
             startTagIsOpen = false;
             return;
         }
-        buffer.Write("</"u8);
-        buffer.Write(name);
-        buffer.Write(">"u8);
+        var to = buffer.GetSpan(name.Length + 3);
+        to[0] = (byte)'<';
+        to[1] = (byte)'/';
+        name.CopyTo(to[2..]);
+        to[name.Length + 2] = (byte)'>';
+        buffer.Advance(name.Length + 3);
     }
 
     private void Escape(ReadOnlySpan<char> text, bool inAttribute)
     {
+        if (IsSimple(text))
+        {
+            buffer.Advance(Encoding.UTF8.GetBytes(text, buffer.GetSpan(text.Length)));
+            return;
+        }
         while (true)
         {
             var special = text.IndexOfAny(Special);

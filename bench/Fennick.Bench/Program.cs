@@ -1,0 +1,14 @@
+// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write]
+using Fennick.Bench;
+
+return args switch
+{
+    [] or ["write"] => WritingBenchmark.Run(),
+    _ => Unknown(args[0]),
+};
+
+static int Unknown(string name)
+{
+    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write");
+    return 2;
+}

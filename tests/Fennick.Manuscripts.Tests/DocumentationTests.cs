@@ -1,0 +1,29 @@
+using System.Text.RegularExpressions;
+using Fennick.Testing;
+using Xunit;
+
+namespace Fennick.Manuscripts.Tests;
+
+/// <summary>Runs every example of the manuscript page and compares the document's text with the text under it.</summary>
+public sealed class DocumentationTests
+{
+    public static TheoryData<string, string> Examples()
+    {
+        var page = File.ReadAllText(Repository.PathOf("docs", "manuscript.md"));
+        var examples = new TheoryData<string, string>();
+        foreach (Match match in Regex.Matches(page, "^````markdown\n(.*?)^````\n\n```text\n(.*?)\n```\n", RegexOptions.Multiline | RegexOptions.Singleline))
+            examples.Add(match.Groups[1].Value, match.Groups[2].Value);
+        Assert.Equal(Regex.Count(page, "^````markdown", RegexOptions.Multiline), examples.Count);
+        return examples;
+    }
+
+    [Theory]
+    [MemberData(nameof(Examples))]
+    public void An_example_gives_the_text_under_it(string manuscript, string expected)
+    {
+        using var folder = new TestFolder();
+        var result = Manuscript.Open(folder.Write("example.ms.md", manuscript)).Write();
+        Assert.Equal(expected, WordClean.Check(result.Path).AllText.Replace('\u00A0', ' '));
+        Assert.Empty(result.Diagnostics);
+    }
+}
