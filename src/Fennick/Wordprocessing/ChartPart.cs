@@ -9,7 +9,7 @@ internal static class ChartPart
     private const int CategoryAxis = 111_111_111;
     private const int ValueAxis = 222_222_222;
 
-    public static void Write(Utf8XmlWriter xml, Chart chart)
+    public static void Write(Utf8XmlWriter xml, Chart chart, string language)
     {
         using (xml.Element("c:chartSpace"u8))
         {
@@ -24,17 +24,15 @@ internal static class ChartPart
                 {
                     xml.Raw("<c:layout/>"u8);
                     WriteColumns(xml, chart);
-                    WriteCategoryAxis(xml, chart);
-                    WriteValueAxis(xml, chart);
+                    WriteCategoryAxis(xml, chart, language);
+                    WriteValueAxis(xml, chart, language);
                     xml.Raw("<c:spPr><a:noFill/><a:ln><a:noFill/></a:ln></c:spPr>"u8);
                 }
                 if (chart.Series.Length > 1) xml.Raw("<c:legend><c:legendPos val=\"t\"/><c:overlay val=\"0\"/></c:legend>"u8);
                 xml.Raw("<c:plotVisOnly val=\"1\"/><c:dispBlanksAs val=\"gap\"/>"u8);
             }
             xml.Raw("<c:spPr><a:noFill/><a:ln><a:noFill/></a:ln></c:spPr>"u8);
-            xml.Raw("""
-                <c:txPr><a:bodyPr/><a:lstStyle/><a:p><a:pPr><a:defRPr sz="950"><a:solidFill><a:schemeClr val="tx1"/></a:solidFill><a:latin typeface="+mj-lt"/></a:defRPr></a:pPr><a:endParaRPr lang="en-GB"/></a:p></c:txPr>
-                """u8);
+            WriteTextProperties(xml, language);
             xml.Raw("<c:externalData r:id=\"rId1\"><c:autoUpdate val=\"0\"/></c:externalData>"u8);
         }
     }
@@ -134,13 +132,13 @@ internal static class ChartPart
         }
     }
 
-    private static void WriteCategoryAxis(Utf8XmlWriter xml, Chart chart)
+    private static void WriteCategoryAxis(Utf8XmlWriter xml, Chart chart, string language)
     {
         using (xml.Element("c:catAx"u8))
         {
             WriteNumber(xml, "c:axId"u8, CategoryAxis);
             xml.Raw("<c:scaling><c:orientation val=\"minMax\"/></c:scaling><c:delete val=\"0\"/><c:axPos val=\"b\"/>"u8);
-            WriteTitle(xml, chart.CategoryTitle);
+            WriteTitle(xml, chart.CategoryTitle, language);
             WriteNumberFormat(xml, "General");
             xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/><c:tickLblPos val=\"low\"/>"u8);
             xml.Raw("<c:spPr><a:ln w=\"9525\"><a:solidFill><a:schemeClr val=\"tx1\"/></a:solidFill></a:ln></c:spPr>"u8);
@@ -149,7 +147,7 @@ internal static class ChartPart
         }
     }
 
-    private static void WriteValueAxis(Utf8XmlWriter xml, Chart chart)
+    private static void WriteValueAxis(Utf8XmlWriter xml, Chart chart, string language)
     {
         var startsAtZero = chart.Series.All(s => s.Values.All(v => v is null or >= 0));
         using (xml.Element("c:valAx"u8))
@@ -160,7 +158,7 @@ internal static class ChartPart
             xml.Raw("</c:scaling><c:delete val=\"0\"/><c:axPos val=\"l\"/>"u8);
             // Where the columns carry their values, lines would only run through the numbers.
             if (!chart.ShowsValues) xml.Raw("<c:majorGridlines><c:spPr><a:ln w=\"6350\"><a:solidFill><a:schemeClr val=\"tx1\"><a:lumMod val=\"15000\"/><a:lumOff val=\"85000\"/></a:schemeClr></a:solidFill></a:ln></c:spPr></c:majorGridlines>"u8);
-            WriteTitle(xml, chart.ValueTitle);
+            WriteTitle(xml, chart.ValueTitle, language);
             WriteNumberFormat(xml, "General");
             xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/><c:tickLblPos val=\"low\"/><c:spPr><a:ln><a:noFill/></a:ln></c:spPr>"u8);
             WriteNumber(xml, "c:crossAx"u8, CategoryAxis);
@@ -168,12 +166,30 @@ internal static class ChartPart
         }
     }
 
-    private static void WriteTitle(Utf8XmlWriter xml, string title)
+    private static void WriteTitle(Utf8XmlWriter xml, string title, string language)
     {
         if (title.Length == 0) return;
-        xml.Raw("<c:title><c:tx><c:rich><a:bodyPr/><a:lstStyle/><a:p><a:pPr><a:defRPr b=\"0\"/></a:pPr><a:r><a:rPr lang=\"en-GB\" b=\"0\"/>"u8);
+        xml.Raw("<c:title><c:tx><c:rich><a:bodyPr/><a:lstStyle/><a:p><a:pPr><a:defRPr b=\"0\"/></a:pPr><a:r>"u8);
+        using (xml.Element("a:rPr"u8))
+        {
+            xml.Attribute("lang"u8, language);
+            xml.Attribute("b"u8, 0);
+        }
         xml.TextElement("a:t"u8, title);
         xml.Raw("</a:r></a:p></c:rich></c:tx><c:overlay val=\"0\"/></c:title>"u8);
+    }
+
+    private static void WriteTextProperties(Utf8XmlWriter xml, string language)
+    {
+        using (xml.Element("c:txPr"u8))
+        {
+            xml.Raw("<a:bodyPr/><a:lstStyle/>"u8);
+            using (xml.Element("a:p"u8))
+            {
+                xml.Raw("<a:pPr><a:defRPr sz=\"950\"><a:solidFill><a:schemeClr val=\"tx1\"/></a:solidFill><a:latin typeface=\"+mj-lt\"/></a:defRPr></a:pPr>"u8);
+                using (xml.Element("a:endParaRPr"u8)) xml.Attribute("lang"u8, language);
+            }
+        }
     }
 
     private static void WriteNumberFormat(Utf8XmlWriter xml, string code)

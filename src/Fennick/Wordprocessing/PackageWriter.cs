@@ -27,7 +27,7 @@ internal static class PackageWriter
         {
             var chart = context.Charts[part - 1].Chart;
             var number = part.ToString(CultureInfo.InvariantCulture);
-            AddPart($"word/charts/chart{number}.xml", () => ChartPart.Write(xml, chart));
+            AddPart($"word/charts/chart{number}.xml", () => ChartPart.Write(xml, chart, flow.Properties.Language));
             AddPart($"word/charts/_rels/chart{number}.xml.rels", () => RelationshipsPart.WriteChart(xml, part));
             package.Add($"word/charts/style{number}.xml", ChartStyleParts.Style);
             package.Add($"word/charts/colors{number}.xml", ChartStyleParts.Colours);

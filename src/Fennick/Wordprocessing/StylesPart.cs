@@ -43,12 +43,7 @@ internal static class StylesPart
                 }
                 WriteColour(xml, house, body.Colour);
                 WriteSize(xml, body.Points);
-                using (xml.Element("w:lang"u8))
-                {
-                    xml.Attribute("w:val"u8, language.Tag);
-                    xml.Attribute("w:eastAsia"u8, "ja-JP"u8);
-                    xml.Attribute("w:bidi"u8, "ar-SA"u8);
-                }
+                using (xml.Element("w:lang"u8)) xml.Attribute("w:val"u8, language.Tag);
             }
             using (xml.Element("w:pPrDefault"u8))
             using (xml.Element("w:pPr"u8)) xml.Empty("w:widowControl"u8);
