@@ -1,14 +1,15 @@
-// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write]
+// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics]
 using Fennick.Bench;
 
 return args switch
 {
     [] or ["write"] => WritingBenchmark.Run(),
+    ["statistics"] => StatisticsBenchmark.Run(),
     _ => Unknown(args[0]),
 };
 
 static int Unknown(string name)
 {
-    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write");
+    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics");
     return 2;
 }

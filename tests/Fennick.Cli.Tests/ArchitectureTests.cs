@@ -10,8 +10,9 @@ public sealed class ArchitectureTests
 {
     private static readonly Dictionary<string, string[]> Projects = new()
     {
+        ["Fennick.Statistics"] = ["MathNet.Numerics"],
         ["Fennick"] = ["Markdig", "System.IO.Hashing"],
-        ["Fennick.Data"] = ["Fennick", "CsvHelper"],
+        ["Fennick.Data"] = ["Fennick", "Fennick.Statistics", "CsvHelper", "Microsoft.Data.Analysis"],
         ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Markdig", "Microsoft.CodeAnalysis.CSharp"],
         ["Fennick.Cli"] = ["Fennick.Manuscripts", "System.CommandLine", "Spectre.Console"],
     };
@@ -19,6 +20,7 @@ public sealed class ArchitectureTests
     /// <summary>What the source of a folder must not mention.</summary>
     private static readonly (string Folder, string Forbidden)[] Limits =
     [
+        ("Fennick.Statistics", @"System\.Xml|Fennick\.(?!Statistics)|Markdig"),
         ("Fennick/Documents", @"System\.Xml|Fennick\.(Flow|Layout|Houses|Wordprocessing|Prose)|Markdig"),
         ("Fennick/Formatting", @"Fennick\.(Documents|Flow|Layout|Houses|Wordprocessing|Prose|Tables|Charts)|Markdig"),
         ("Fennick/Tables", @"System\.Xml|Fennick\.(Flow|Layout|Houses|Wordprocessing|Prose)|Markdig"),

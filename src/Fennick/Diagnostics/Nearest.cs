@@ -7,9 +7,10 @@ internal static class Nearest
     public static string? Suggest(string word, IEnumerable<string> candidates) =>
         Find(word, candidates) is { } name ? $"did you mean `{name}`?" : null;
 
-    /// <summary>The candidate within a third of the word's length in edits, or null.</summary>
+    /// <summary>The candidate within a third of the word's length in edits, or the only one that starts with it; or null.</summary>
     public static string? Find(string word, IEnumerable<string> candidates)
     {
+        const int ShortestStart = 3;
         string? best = null;
         var bestDistance = Math.Min(word.Length, 1 + Math.Max(1, word.Length / 3));
         foreach (var candidate in candidates)
@@ -18,6 +19,9 @@ internal static class Nearest
             if (distance >= bestDistance) continue;
             (best, bestDistance) = (candidate, distance);
         }
+        // Half a name is near too, if only one goes on from it.
+        if (best is null && word.Length >= ShortestStart)
+            best = candidates.Where(c => Fold(c).StartsWith(Fold(word), StringComparison.Ordinal)).Take(2).ToArray() is [var only] ? only : null;
         return best;
     }
 

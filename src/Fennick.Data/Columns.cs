@@ -1,0 +1,53 @@
+using System.Data.Common;
+using System.Globalization;
+using Fennick.Statistics;
+using Fennick.Statistics.Variables;
+using Microsoft.Data.Analysis;
+
+namespace Fennick.Data;
+
+/// <summary>Named columns for statistics: from a data frame, or from what a database query returned.</summary>
+public sealed class Columns : IColumnSource
+{
+    private readonly Dictionary<string, Variable> variables;
+
+    private Columns(IEnumerable<Variable> variables)
+    {
+        this.variables = variables.ToDictionary(v => v.Name, StringComparer.Ordinal);
+        Names = [.. this.variables.Keys];
+    }
+
+    /// <inheritdoc/>
+    public IReadOnlyList<string> Names { get; }
+
+    /// <summary>The columns of a data frame: numbers as they are, text and yes/no as factors.</summary>
+    /// <exception cref="AnalysisException">A column is of a type that is neither.</exception>
+    public static Columns Of(DataFrame frame)
+    {
+        ArgumentNullException.ThrowIfNull(frame);
+        return new Columns(frame.Columns.Select(column => ToVariable(column.Name, Enumerable.Range(0, (int)column.Length).Select(r => column[r]), column.DataType)));
+    }
+
+    /// <summary>The columns of a database query, read to its end: numbers as they are, text and yes/no as factors, NULL as missing.</summary>
+    /// <exception cref="AnalysisException">A column is of a type that is neither.</exception>
+    public static Columns Of(DbDataReader reader)
+    {
+        ArgumentNullException.ThrowIfNull(reader);
+        var values = Enumerable.Range(0, reader.FieldCount).Select(_ => new List<object?>()).ToArray();
+        while (reader.Read())
+            for (var c = 0; c < values.Length; c++) values[c].Add(reader.IsDBNull(c) ? null : reader.GetValue(c));
+        return new Columns(values.Select((column, c) => ToVariable(reader.GetName(c), column, reader.GetFieldType(c))));
+    }
+
+    /// <inheritdoc/>
+    public Variable Column(string name) => variables.TryGetValue(name, out var variable) ? variable
+        : throw new AnalysisException($"there is no column `{name}`; {Diagnostics.Nearest.Suggest(name, Names) ?? $"the columns are {string.Join(", ", Names.Select(n => $"`{n}`"))}"}");
+
+    private static Variable ToVariable(string name, IEnumerable<object?> values, Type type)
+    {
+        if (type == typeof(string)) return FactorVariable.Of(name, [.. values.Select(v => (string?)v)]);
+        if (type == typeof(bool)) return FactorVariable.Of(name, [.. values.Select(v => v is null ? null : (bool)v ? "yes" : "no")]);
+        if (Type.GetTypeCode(type) is not (>= TypeCode.SByte and <= TypeCode.Decimal)) throw new AnalysisException($"the column `{name}` holds {type.Name}, which is neither a number nor a factor");
+        return new NumericVariable(name, [.. values.Select(v => v is null ? double.NaN : Convert.ToDouble(v, CultureInfo.InvariantCulture))]);
+    }
+}

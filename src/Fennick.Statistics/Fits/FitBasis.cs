@@ -1,0 +1,127 @@
+using System.Collections.Immutable;
+using Fennick.Statistics.Numerics;
+using Fennick.Statistics.Variables;
+
+namespace Fennick.Statistics.Fits;
+
+/// <summary>What an estimator leaves behind, apart from the kind of errors.</summary>
+internal sealed record FitBasis
+{
+    public required string Estimator { get; init; }
+
+    public required ModelData Data { get; init; }
+
+    /// <summary>One for each column of the scores' design.</summary>
+    public required double[] Coefficients { get; init; }
+
+    public required Scores Scores { get; init; }
+
+    /// <summary>The columns of the full design that were dropped.</summary>
+    public IReadOnlySet<int> Dropped { get; init; } = new HashSet<int>();
+
+    public required double ResidualDegreesOfFreedom { get; init; }
+
+    /// <summary>The residual variance, or 1 where the likelihood fixes it.</summary>
+    public required double Dispersion { get; init; }
+
+    /// <summary>Whether statistics are compared with Student's t; else with the normal distribution.</summary>
+    public required bool UsesStudent { get; init; }
+
+    public required double LogLikelihood { get; init; }
+
+    public required double[] Fitted { get; init; }
+
+    /// <summary>The mean for a linear predictor, and its slope.</summary>
+    public Func<double, (double Value, double Slope)> Mean { get; init; } = linear => (linear, 1);
+
+    public ImmutableArray<AnalysisWarning> Warnings { get; init; } = [];
+
+    /// <summary>The covariance for a kind of errors, the degrees of freedom of its tests, and the numbers of clusters.</summary>
+    public (double[,] Covariance, double TestDegreesOfFreedom, ImmutableArray<int> Clusters) Covariance(StandardErrors errors)
+    {
+        var student = UsesStudent ? ResidualDegreesOfFreedom : double.PositiveInfinity;
+        switch (errors.Correction)
+        {
+            case < 0: return (Statistics.Fits.Scores.Scale(Scores.Triangle.InverseCrossProduct(), Dispersion), student, []);
+            case <= 3: return (Scores.Robust(errors.Correction, ResidualDegreesOfFreedom), student, []);
+        }
+        var groupings = errors.Groups.Select(g => Groups([Data.Grouping(g)])).ToArray();
+        if (groupings.FirstOrDefault(g => g.Count < 2) is { Codes: not null }) throw new AnalysisException($"all {ModelData.CountRows(Data.Response.Length)} are in one cluster; at least two are needed");
+        var covariance = Clustered(groupings[0]);
+        if (groupings.Length == 2)
+        {
+            var second = Clustered(groupings[1]);
+            var both = Clustered(Groups([.. errors.Groups.Select(Data.Grouping)]));
+            for (var i = 0; i < covariance.GetLength(0); i++)
+                for (var j = 0; j < covariance.GetLength(1); j++) covariance[i, j] += second[i, j] - both[i, j];
+        }
+        var counts = groupings.Select(g => g.Count).ToImmutableArray();
+        return (covariance, UsesStudent ? counts.Min() - 1 : double.PositiveInfinity, counts);
+
+        double[,] Clustered((int[] Codes, int Count) grouping)
+        {
+            var n = (double)Data.Response.Length;
+            // Absorbed effects are not counted: they are mostly nested in the clusters.
+            var factor = grouping.Count / (grouping.Count - 1.0) * (UsesStudent ? (n - 1) / (n - Coefficients.Length) : 1);
+            return Statistics.Fits.Scores.Scale(Scores.Clustered(grouping.Codes, grouping.Count), factor);
+        }
+    }
+
+    /// <summary>The design of the rows used as if every row had a level of a factor.</summary>
+    public DesignMatrix DesignWith(string factor, string level) => Changed(factor, variable => variable is FactorVariable f
+        ? f with { Codes = [.. f.Codes.Select(c => c < 0 ? c : f.Levels.IndexOf(level))] } : variable);
+
+    /// <summary>The design of the rows used as if a variable were larger.</summary>
+    public DesignMatrix DesignShifted(string name, double by) => Changed(name, variable => variable is NumericVariable n
+        ? n with { Values = [.. n.Values.Select(v => v + by)] } : variable);
+
+    public Variable FindVariable(string name)
+    {
+        var term = Data.Specification.FirstOrDefault(t => t.Name == name && t.Factors.Count == 1);
+        return term?.Factors[0] ?? Data.Specification.SelectMany(t => t.Factors).FirstOrDefault(v => v.Name == name)
+            ?? throw new AnalysisException($"the model has no variable `{name}`; its variables are {string.Join(", ", Data.Specification.SelectMany(t => t.Factors).Select(v => $"`{v.Name}`").Distinct())}");
+    }
+
+    public static double[] ResidualsOf(DesignMatrix design, double[] coefficients, double[] response)
+    {
+        var residuals = (double[])response.Clone();
+        for (var c = 0; c < coefficients.Length; c++)
+            if (coefficients[c] != 0) Vectors.AddScaled(residuals, -coefficients[c], design.Columns[c]);
+        return residuals;
+    }
+
+    public static double SquareSum(double[] values, double[]? weights)
+    {
+        var sum = 0.0;
+        for (var i = 0; i < values.Length; i++) sum += values[i] * values[i] * (weights?[i] ?? 1);
+        return sum;
+    }
+
+    /// <summary>The (weighted) squares around the mean, or around zero.</summary>
+    public static double TotalSquares(double[] values, double[]? weights, bool centred)
+    {
+        if (!centred) return SquareSum(values, weights);
+        var total = weights?.Sum() ?? values.Length;
+        var mean = (weights is null ? values.Sum() : values.Zip(weights, (v, w) => v * w).Sum()) / total;
+        return SquareSum([.. values.Select(v => v - mean)], weights);
+    }
+
+    private DesignMatrix Changed(string name, Func<Variable, Variable> change)
+    {
+        var found = FindVariable(name);
+        return Data.Plan!.Apply(Data.Specification, Data.Rows, v => v.Name == found.Name ? change(v) : v).Without(Dropped);
+    }
+
+    private (int[] Codes, int Count) Groups(IReadOnlyList<Func<int, object?>> keys)
+    {
+        var places = new Dictionary<object, int>();
+        var codes = new int[Data.Rows.Length];
+        for (var i = 0; i < codes.Length; i++)
+        {
+            var parts = keys.Select(k => k(Data.Rows[i]) ?? throw new AnalysisException($"the cluster of row {Data.Rows[i] + 1} is missing")).ToArray();
+            object key = parts.Length == 1 ? parts[0] : (parts[0], parts[1]);
+            if (!places.TryGetValue(key, out codes[i])) places[key] = codes[i] = places.Count;
+        }
+        return (codes, places.Count);
+    }
+}

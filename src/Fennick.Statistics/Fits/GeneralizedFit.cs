@@ -1,0 +1,61 @@
+namespace Fennick.Statistics.Fits;
+
+/// <summary>A fit of a generalized linear model: logistic, probit, Poisson or negative binomial.</summary>
+public sealed class GeneralizedFit : RegressionFit
+{
+    private readonly Outcome outcome;
+
+    internal GeneralizedFit(FitBasis basis, StandardErrors errors, Outcome outcome)
+        : base(basis, errors) => this.outcome = outcome;
+
+    /// <summary>Twice the difference of log-likelihoods between a fit that meets every response and this one.</summary>
+    public double Deviance => outcome.Deviance;
+
+    /// <summary>The deviance of a fit with the intercept alone.</summary>
+    public double NullDeviance => outcome.NullDeviance;
+
+    /// <summary>The log-likelihood of a fit with the intercept alone.</summary>
+    public double NullLogLikelihood => outcome.NullLogLikelihood;
+
+    /// <summary>Pearson's χ²: the sum of (y − μ)² over the variance at μ. Over its degrees of freedom it estimates the dispersion.</summary>
+    public double PearsonChiSquared => outcome.PearsonChiSquared;
+
+    /// <summary>1 − log L / log L₀.</summary>
+    /// <remarks>McFadden (1974), in Frontiers in Econometrics.</remarks>
+    public double PseudoRSquared => 1 - (LogLikelihood / NullLogLikelihood);
+
+    /// <summary>Whether the iteration met its criterion: a relative change of the deviance below 1e-11.</summary>
+    public bool Converged => outcome.Converged;
+
+    /// <summary>The steps of the iteration.</summary>
+    public int Iterations => outcome.Iterations;
+
+    /// <summary>θ of a negative binomial, whose variance is μ + μ²/θ; null for other models.</summary>
+    public double? Theta => outcome.Theta;
+
+    private protected override int ParameterCount => Terms.Length + (Theta is null ? 0 : 1);
+
+    /// <summary>Tests that all terms but the intercept are zero.</summary>
+    public TestResult LikelihoodRatioTest() => LikelihoodRatio(NullLogLikelihood, Terms.Count(t => t.Term != Variables.Term.Intercept));
+
+    /// <summary>The same fit with other standard errors.</summary>
+    /// <exception cref="AnalysisException">There are fewer than two clusters.</exception>
+    public GeneralizedFit With(StandardErrors errors)
+    {
+        ArgumentNullException.ThrowIfNull(errors);
+        return new GeneralizedFit(Basis, errors, outcome);
+    }
+
+    /// <summary>Compares this fit with one that has more terms, on the same rows: a likelihood-ratio test.</summary>
+    /// <param name="larger">The fit with more terms.</param>
+    /// <exception cref="AnalysisException">The fits are not of the same rows, or the other is not larger.</exception>
+    public TestResult Compare(GeneralizedFit larger)
+    {
+        ArgumentNullException.ThrowIfNull(larger);
+        if (Observations != larger.Observations || Response != larger.Response) throw new AnalysisException($"the fits do not compare: one has {Observations} rows of `{Response}`, the other {larger.Observations} of `{larger.Response}`");
+        var more = larger.ParameterCount - ParameterCount;
+        return more > 0 ? larger.LikelihoodRatio(LogLikelihood, more) : throw new AnalysisException("the second fit must have more terms than the first");
+    }
+
+    internal sealed record Outcome(double Deviance, double NullDeviance, double NullLogLikelihood, double PearsonChiSquared, bool Converged, int Iterations, double? Theta);
+}

@@ -1,0 +1,65 @@
+using Fennick.Statistics.Numerics;
+using Fennick.Statistics.Variables;
+
+namespace Fennick.Statistics.Fits;
+
+/// <summary>A fit by least squares, plain, weighted, in two stages, or with absorbed effects.</summary>
+public sealed class LinearFit : RegressionFit
+{
+    private readonly double total;
+
+    internal LinearFit(FitBasis basis, StandardErrors errors, double total, int absorbed = 0)
+        : base(basis, errors)
+    {
+        this.total = total;
+        AbsorbedEffects = absorbed;
+    }
+
+    /// <summary>How many effects were absorbed without columns of their own.</summary>
+    public int AbsorbedEffects { get; }
+
+    /// <summary>The sum of (weighted) squared residuals, in squared units of the response.</summary>
+    public double ResidualSumOfSquares => Basis.Dispersion * ResidualDegreesOfFreedom;
+
+    /// <summary>√(residual sum of squares / residual degrees of freedom), in units of the response.</summary>
+    public double ResidualStandardError => Math.Sqrt(Basis.Dispersion);
+
+    /// <summary>The share of the variation that is explained: around the mean with an intercept, around zero without, within the groups where effects are absorbed.</summary>
+    public double RSquared => 1 - (ResidualSumOfSquares / total);
+
+    /// <summary>R² adjusted for the number of terms.</summary>
+    public double AdjustedRSquared => 1 - ((1 - RSquared) * (Observations - (HasCentre ? 1 : 0) - Math.Max(0, AbsorbedEffects - 1)) / ResidualDegreesOfFreedom);
+
+    /// <summary>Tests that all terms but the intercept are zero, with this fit's own kind of errors.</summary>
+    public TestResult FTest()
+    {
+        if (StandardErrors.Correction >= 0 || Basis.Estimator != Regression.LeastSquaresName) return Wald();
+        var tested = Terms.Count(t => t.Term != Term.Intercept);
+        if (tested == 0) throw new AnalysisException("there are no terms to test");
+        var statistic = (total - ResidualSumOfSquares) / tested / Basis.Dispersion;
+        return new TestResult("F test", statistic, tested, ResidualDegreesOfFreedom, Tails.FUpper(statistic, tested, ResidualDegreesOfFreedom));
+    }
+
+    /// <summary>The same fit with other standard errors.</summary>
+    /// <exception cref="AnalysisException">There are fewer than two clusters.</exception>
+    public LinearFit With(StandardErrors errors)
+    {
+        ArgumentNullException.ThrowIfNull(errors);
+        return new LinearFit(Basis, errors, total, AbsorbedEffects);
+    }
+
+    /// <summary>Compares this fit with one that has more terms, on the same rows: an F test.</summary>
+    /// <param name="larger">The fit with more terms.</param>
+    /// <exception cref="AnalysisException">The fits are not of the same rows, or the other is not larger.</exception>
+    public TestResult Compare(LinearFit larger)
+    {
+        ArgumentNullException.ThrowIfNull(larger);
+        var more = ResidualDegreesOfFreedom - larger.ResidualDegreesOfFreedom;
+        if (Observations != larger.Observations || Response != larger.Response) throw new AnalysisException($"the fits do not compare: one has {Observations} rows of `{Response}`, the other {larger.Observations} of `{larger.Response}`");
+        if (more <= 0) throw new AnalysisException("the second fit must have more terms than the first");
+        var statistic = (ResidualSumOfSquares - larger.ResidualSumOfSquares) / more / larger.Basis.Dispersion;
+        return new TestResult("F test", statistic, more, larger.ResidualDegreesOfFreedom, Tails.FUpper(statistic, more, larger.ResidualDegreesOfFreedom));
+    }
+
+    private bool HasCentre => Basis.Scores.Design.HasIntercept || AbsorbedEffects > 0;
+}

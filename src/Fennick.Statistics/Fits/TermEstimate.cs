@@ -1,0 +1,30 @@
+using Fennick.Statistics.Numerics;
+using Fennick.Statistics.Variables;
+
+namespace Fennick.Statistics.Fits;
+
+/// <summary>What a fit says of one term.</summary>
+/// <param name="Term">The term.</param>
+/// <param name="Estimate">Its coefficient, in units of the response for each unit of the term (on the scale of the link, if there is one).</param>
+/// <param name="StandardError">The coefficient's standard error.</param>
+/// <param name="DegreesOfFreedom">Those of Student's t; infinite where the normal distribution is meant.</param>
+public sealed record TermEstimate(Term Term, double Estimate, double StandardError, double DegreesOfFreedom)
+{
+    /// <summary>The name of the term.</summary>
+    public string Name => Term.Name;
+
+    /// <summary>The estimate over its standard error.</summary>
+    public double Statistic => Estimate / StandardError;
+
+    /// <summary>The two-sided p-value against zero.</summary>
+    public double PValue => Tails.StudentTwoSided(Statistic, DegreesOfFreedom);
+
+    /// <summary>The confidence interval.</summary>
+    /// <param name="level">Its level, such as 0.95.</param>
+    public Interval Interval(double level = 0.95)
+    {
+        if (level is not (> 0 and < 1)) throw new ArgumentOutOfRangeException(nameof(level), level, "A level lies between 0 and 1.");
+        var half = Tails.StudentQuantile(1 - level, DegreesOfFreedom) * StandardError;
+        return new Interval(Estimate - half, Estimate + half);
+    }
+}

@@ -1,0 +1,295 @@
+using Fennick.Statistics.Variables;
+
+namespace Fennick.Statistics.Numerics;
+
+/// <summary>
+/// The triangle R of a design whose columns are centred (if it has an intercept) and scaled to unit length, with the response as a last column.
+/// </summary>
+internal sealed class StandardisedTriangle
+{
+    private const int BlockRows = 512;
+    private readonly int[] columns;
+    private readonly double[] means;
+    private readonly double[] lengths;
+    private readonly double totalWeight;
+    private readonly double responseMean;
+    private readonly bool centred;
+
+    // Row-major, (p + 1) × (p + 1); p counts the columns without the intercept.
+    private readonly double[] triangle;
+
+    private StandardisedTriangle(int[] columns, bool centred, double[] means, double[] lengths, double responseMean, double totalWeight)
+    {
+        this.columns = columns;
+        this.centred = centred;
+        this.means = means;
+        this.lengths = lengths;
+        this.responseMean = responseMean;
+        this.totalWeight = totalWeight;
+        Size = lengths.Length;
+        triangle = new double[(Size + 1) * (Size + 1)];
+    }
+
+    /// <summary>p, the number of columns without the intercept.</summary>
+    public int Size { get; }
+
+    /// <summary>k, the number of columns with the intercept.</summary>
+    public int ColumnCount => columns.Length;
+
+    private int Width => Size + 1;
+
+    private int First => centred ? 1 : 0;
+
+    public static StandardisedTriangle Create(DesignMatrix design, int[] columns, double[] response, double[]? weights)
+    {
+        var centred = design.HasIntercept && columns.Length > 0 && columns[0] == 0;
+        var first = centred ? 1 : 0;
+        var p = columns.Length - first;
+        var means = new double[p];
+        var lengths = new double[p];
+        var total = weights?.Sum() ?? response.Length;
+        var responseMean = centred ? Mean(response, weights, total) : 0;
+        void Standardise(int j)
+        {
+            var column = design.Columns[columns[j + first]];
+            means[j] = centred ? Mean(column, weights, total) : 0;
+            var squares = SumOfSquares(column, means[j], weights);
+            // A constant column is dependent; its length only keeps the division defined.
+            var size = Math.Max(Math.Abs(means[j]) * Math.Sqrt(total) * 1e-15, 0);
+            lengths[j] = Math.Sqrt(squares) is var length && length > size ? length : double.PositiveInfinity;
+        }
+        if (LeastSquaresSolver.IsWorthTwoThreads(response.Length)) Parallel.For(0, p, Standardise);
+        else for (var j = 0; j < p; j++) Standardise(j);
+        var result = new StandardisedTriangle(columns, centred, means, lengths, responseMean, total);
+        result.Fold(design, response, weights);
+        return result;
+    }
+
+    /// <summary>The columns whose distance from those before them is below the tolerance, as a share of their length.</summary>
+    public List<int> DependentColumns(double tolerance)
+    {
+        var dependent = new List<int>();
+        for (var j = 0; j < Size; j++)
+            if (double.IsPositiveInfinity(lengths[j]) || Math.Abs(triangle[(j * Width) + j]) <= tolerance) dependent.Add(columns[j + First]);
+        return dependent;
+    }
+
+    /// <summary>An estimate of the condition: the largest over the smallest diagonal element.</summary>
+    public double Condition()
+    {
+        double largest = 0, smallest = double.PositiveInfinity;
+        for (var j = 0; j < Size; j++)
+        {
+            var pivot = Math.Abs(triangle[(j * Width) + j]);
+            largest = Math.Max(largest, pivot);
+            smallest = Math.Min(smallest, pivot);
+        }
+        return Size == 0 ? 1 : largest / smallest;
+    }
+
+    /// <summary>The coefficients, in the design's own units.</summary>
+    public double[] Solve()
+    {
+        var standardised = new double[Size];
+        for (var j = 0; j < Size; j++) standardised[j] = triangle[(j * Width) + Size];
+        SolveUpper(standardised);
+        return ToOwnUnits(standardised, responseMean);
+    }
+
+    /// <summary>The change of the coefficients that a gradient X'W r asks for: (X'WX)⁻¹ times it.</summary>
+    public double[] SolveGradient(ReadOnlySpan<DoubleDouble> gradient)
+    {
+        var standardised = new double[Size];
+        for (var j = 0; j < Size; j++)
+        {
+            var own = gradient[j + First];
+            standardised[j] = (centred ? own - (gradient[0] * means[j]) : own).Value / lengths[j];
+        }
+        SolveLower(standardised);
+        SolveUpper(standardised);
+        return ToOwnUnits(standardised, centred ? gradient[0].Value / totalWeight : 0);
+    }
+
+    /// <summary>(X'WX)⁻¹ for the kept columns, k × k.</summary>
+    public double[,] InverseCrossProduct()
+    {
+        var basis = new double[ColumnCount, ColumnCount];
+        for (var i = 0; i < ColumnCount; i++) basis[i, i] = 1;
+        return Sandwich(basis);
+    }
+
+    /// <summary>T M T' where the rows of T turn orthonormal coordinates into coefficients; M is k × k in the coordinates of <see cref="Coordinates"/>.</summary>
+    public double[,] Sandwich(double[,] middle)
+    {
+        var k = ColumnCount;
+        // T, column by column: the coefficients that belong to each orthonormal coordinate.
+        var transform = new double[k][];
+        for (var c = 0; c < k; c++)
+        {
+            var standardised = new double[Size];
+            var constant = 0.0;
+            if (centred && c == 0) constant = 1 / Math.Sqrt(totalWeight);
+            else standardised[c - First] = 1;
+            SolveUpper(standardised);
+            transform[c] = ToOwnUnits(standardised, constant);
+        }
+        var result = new double[k, k];
+        var half = new double[k, k];
+        for (var i = 0; i < k; i++)
+            for (var c = 0; c < k; c++)
+                for (var d = 0; d < k; d++) half[i, c] += transform[d][i] * middle[d, c];
+        for (var i = 0; i < k; i++)
+        {
+            for (var j = 0; j <= i; j++)
+            {
+                var sum = 0.0;
+                for (var c = 0; c < k; c++) sum += half[i, c] * transform[c][j];
+                result[i, j] = result[j, i] = sum;
+            }
+        }
+        return result;
+    }
+
+    /// <summary>The orthonormal coordinates of rows from <paramref name="start"/> on: row i of W^½ Q, coordinate by coordinate. Their squares sum to the leverage.</summary>
+    /// <param name="design">The design that the triangle was made from.</param>
+    /// <param name="weights">Its weights.</param>
+    /// <param name="start">The first row.</param>
+    /// <param name="count">How many rows.</param>
+    /// <param name="coordinates">Receives k stretches of <paramref name="count"/> values.</param>
+    public void Coordinates(DesignMatrix design, double[]? weights, int start, int count, Span<double> coordinates)
+    {
+        if (centred)
+        {
+            var constant = 1 / Math.Sqrt(totalWeight);
+            for (var i = 0; i < count; i++) coordinates[i] = constant * (weights is null ? 1 : Math.Sqrt(weights[start + i]));
+        }
+        for (var j = 0; j < Size; j++)
+        {
+            var target = coordinates.Slice((j + First) * count, count);
+            CopyStandardised(design, weights, j, start, target);
+            for (var c = 0; c < j; c++) Vectors.AddScaled(target, -triangle[(c * Width) + j], coordinates.Slice((c + First) * count, count));
+            var pivot = 1 / triangle[(j * Width) + j];
+            for (var i = 0; i < count; i++) target[i] *= pivot;
+        }
+    }
+
+    private void Fold(DesignMatrix design, double[] response, double[]? weights)
+    {
+        var n = response.Length;
+        if (!LeastSquaresSolver.IsWorthTwoThreads(n))
+        {
+            Fold(design, response, weights, 0, n, triangle);
+            return;
+        }
+        var second = new double[triangle.Length];
+        Parallel.Invoke(() => Fold(design, response, weights, 0, n / 2, triangle), () => Fold(design, response, weights, n / 2, n, second));
+        // The second triangle is one more block of rows.
+        var block = new double[triangle.Length];
+        for (var row = 0; row < Width; row++)
+            for (var column = row; column < Width; column++) block[(column * Width) + row] = second[(row * Width) + column];
+        FoldBlock(block, Width, triangle);
+    }
+
+    private void Fold(DesignMatrix design, double[] response, double[]? weights, int from, int to, double[] target)
+    {
+        var block = new double[Width * Math.Min(BlockRows, Math.Max(1, to - from))];
+        for (var start = from; start < to; start += BlockRows)
+        {
+            var count = Math.Min(BlockRows, to - start);
+            for (var j = 0; j < Size; j++) CopyStandardised(design, weights, j, start, block.AsSpan(j * count, count));
+            var last = block.AsSpan(Size * count, count);
+            for (var i = 0; i < count; i++) last[i] = (response[start + i] - responseMean) * (weights is null ? 1 : Math.Sqrt(weights[start + i]));
+            FoldBlock(block, count, target);
+        }
+    }
+
+    private void CopyStandardised(DesignMatrix design, double[]? weights, int j, int start, Span<double> target)
+    {
+        var source = design.Columns[columns[j + First]].AsSpan(start, target.Length);
+        var mean = means[j];
+        var scale = 1 / lengths[j];
+        if (weights is null)
+            for (var i = 0; i < target.Length; i++) target[i] = (source[i] - mean) * scale;
+        else
+            for (var i = 0; i < target.Length; i++) target[i] = (source[i] - mean) * scale * Math.Sqrt(weights[start + i]);
+    }
+
+    /// <summary>Folds a block (column after column) into a triangle by Householder reflections, which leave the zeros of the triangle alone.</summary>
+    private void FoldBlock(double[] block, int count, double[] target)
+    {
+        for (var j = 0; j < Width; j++)
+        {
+            var column = block.AsSpan(j * count, count);
+            var squares = Vectors.Dot(column, column);
+            if (squares == 0) continue;
+            var alpha = target[(j * Width) + j];
+            var norm = Math.Sqrt((alpha * alpha) + squares);
+            var beta = alpha > 0 ? -norm : norm;
+            var head = alpha - beta;
+            var factor = 2 / ((head * head) + squares);
+            target[(j * Width) + j] = beta;
+            for (var c = j + 1; c < Width; c++)
+            {
+                var other = block.AsSpan(c * count, count);
+                var along = factor * ((head * target[(j * Width) + c]) + Vectors.Dot(column, other));
+                target[(j * Width) + c] -= along * head;
+                Vectors.AddScaled(other, -along, column);
+            }
+        }
+    }
+
+    private double[] ToOwnUnits(double[] standardised, double constant)
+    {
+        var own = new double[ColumnCount];
+        for (var j = 0; j < Size; j++)
+        {
+            own[j + First] = standardised[j] / lengths[j];
+            constant -= own[j + First] * means[j];
+        }
+        if (centred) own[0] = constant;
+        return own;
+    }
+
+    private void SolveUpper(double[] values)
+    {
+        for (var j = Size - 1; j >= 0; j--)
+        {
+            var sum = values[j];
+            for (var c = j + 1; c < Size; c++) sum -= triangle[(j * Width) + c] * values[c];
+            values[j] = sum / triangle[(j * Width) + j];
+        }
+    }
+
+    private void SolveLower(double[] values)
+    {
+        for (var j = 0; j < Size; j++)
+        {
+            var sum = values[j];
+            for (var c = 0; c < j; c++) sum -= triangle[(c * Width) + j] * values[c];
+            values[j] = sum / triangle[(j * Width) + j];
+        }
+    }
+
+    private static double Mean(double[] values, double[]? weights, double total)
+    {
+        var sum = 0.0;
+        if (weights is null) foreach (var value in values) sum += value;
+        else sum = Vectors.Dot(values, weights);
+        var mean = sum / total;
+        // A second pass takes away what the first one rounded.
+        var rest = 0.0;
+        if (weights is null) foreach (var value in values) rest += value - mean;
+        else for (var i = 0; i < values.Length; i++) rest += weights[i] * (values[i] - mean);
+        return mean + (rest / total);
+    }
+
+    private static double SumOfSquares(double[] values, double mean, double[]? weights)
+    {
+        var sum = 0.0;
+        if (weights is null)
+            foreach (var value in values) sum += (value - mean) * (value - mean);
+        else
+            for (var i = 0; i < values.Length; i++) sum += weights[i] * (values[i] - mean) * (values[i] - mean);
+        return sum;
+    }
+}

@@ -1,0 +1,199 @@
+using System.Linq.Expressions;
+using Fennick.Statistics.Estimators;
+using Fennick.Statistics.Fits;
+using Fennick.Statistics.Variables;
+
+namespace Fennick.Statistics;
+
+/// <summary>
+/// Regressions. Variables are named by C# itself: <c>Regression.LeastSquares(hives, h => h.HoneyKg, h => new { h.ForageHa, h.Strain })</c>. Text, enum and yes/no members are factors whose
+/// reference is the first level in order; <c>Factor(h.Strain, reference: "Heath")</c> names another; <c>Both = Cross(h.ForageHa, h.Strain)</c> is an interaction; any arithmetic is a
+/// transformation. Rows with a missing value are left out and counted. The same by column names from an <see cref="IColumnSource"/>.
+/// </summary>
+public static class Regression
+{
+    internal const string LeastSquaresName = "least squares";
+
+    /// <summary>Ordinary least squares by Householder QR of the standardised design.</summary>
+    /// <param name="records">n records.</param>
+    /// <param name="response">The response, a number.</param>
+    /// <param name="terms">The terms: an anonymous object, or one member.</param>
+    /// <param name="weights">Positive weights, if the rows differ in precision.</param>
+    /// <param name="intercept">Whether there is a constant.</param>
+    /// <exception cref="AnalysisException">There are no more rows than terms, the response is constant, a factor has one level, a value is infinite, or a weight is not positive.</exception>
+    /// <remarks>Golub &amp; Van Loan, Matrix Computations, 4th ed., §5.3.</remarks>
+    public static LinearFit LeastSquares<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> terms, Expression<Func<T, double?>>? weights = null, bool intercept = true) =>
+        LinearEstimator.Fit(Read(records, response, terms, weights: weights, intercept: intercept));
+
+    /// <summary>Ordinary least squares of named columns.</summary>
+    /// <exception cref="AnalysisException">As for records, or a column is unknown.</exception>
+    public static LinearFit LeastSquares(IColumnSource columns, string response, params string[] terms) => LinearEstimator.Fit(Read(columns, response, terms));
+
+    /// <summary>Ordinary least squares of plain arrays.</summary>
+    /// <param name="design">n × k; a dependent column is dropped and reported.</param>
+    /// <param name="response">n values.</param>
+    /// <exception cref="AnalysisException">n ≤ k, or a value is not finite.</exception>
+    public static LinearFit LeastSquares(DesignMatrix design, double[] response)
+    {
+        ArgumentNullException.ThrowIfNull(design);
+        ArgumentNullException.ThrowIfNull(response);
+        return LinearEstimator.Fit(ModelData.Of(design, response));
+    }
+
+    /// <summary>Logistic regression of a 0/1 or yes/no response.</summary>
+    /// <param name="records">n records.</param>
+    /// <param name="response">0 or 1; write <c>h => h.Survived ? 1 : 0</c> for yes/no.</param>
+    /// <param name="terms">The terms.</param>
+    /// <exception cref="AnalysisException">The response is anything but 0 and 1, or the data do not allow a fit.</exception>
+    public static GeneralizedFit Logistic<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> terms) =>
+        IteratedEstimator.Fit(Read(records, response, terms), new Logistic());
+
+    /// <summary>Logistic regression of named columns.</summary>
+    public static GeneralizedFit Logistic(IColumnSource columns, string response, params string[] terms) => IteratedEstimator.Fit(Read(columns, response, terms), new Logistic());
+
+    /// <summary>Probit regression of a 0/1 response; errors are from the observed information.</summary>
+    /// <exception cref="AnalysisException">The response is anything but 0 and 1, or the data do not allow a fit.</exception>
+    public static GeneralizedFit Probit<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> terms) =>
+        IteratedEstimator.Fit(Read(records, response, terms), new Probit());
+
+    /// <summary>Probit regression of named columns.</summary>
+    public static GeneralizedFit Probit(IColumnSource columns, string response, params string[] terms) => IteratedEstimator.Fit(Read(columns, response, terms), new Probit());
+
+    /// <summary>Poisson regression of a count, with the logarithm as link.</summary>
+    /// <param name="records">n records.</param>
+    /// <param name="response">A count.</param>
+    /// <param name="terms">The terms.</param>
+    /// <param name="offset">A part of the linear predictor with coefficient 1, such as the logarithm of an exposure.</param>
+    /// <exception cref="AnalysisException">A count is negative, or the data do not allow a fit.</exception>
+    public static GeneralizedFit Poisson<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> terms, Expression<Func<T, double?>>? offset = null) =>
+        IteratedEstimator.Fit(Read(records, response, terms, offset: offset), new Poisson());
+
+    /// <summary>Poisson regression of named columns.</summary>
+    public static GeneralizedFit Poisson(IColumnSource columns, string response, params string[] terms) => IteratedEstimator.Fit(Read(columns, response, terms), new Poisson());
+
+    /// <summary>Poisson regression of plain arrays.</summary>
+    /// <param name="design">n × k.</param>
+    /// <param name="response">n counts.</param>
+    /// <exception cref="AnalysisException">A count is negative, n ≤ k, or a value is not finite.</exception>
+    public static GeneralizedFit Poisson(DesignMatrix design, double[] response)
+    {
+        ArgumentNullException.ThrowIfNull(design);
+        ArgumentNullException.ThrowIfNull(response);
+        return IteratedEstimator.Fit(ModelData.Of(design, response), new Poisson());
+    }
+
+    /// <summary>Negative binomial regression of a count with variance μ + μ²/θ; θ is estimated too, and the errors hold it fixed.</summary>
+    /// <exception cref="AnalysisException">A count is negative, or the data do not allow a fit.</exception>
+    public static GeneralizedFit NegativeBinomial<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> terms, Expression<Func<T, double?>>? offset = null) =>
+        IteratedEstimator.FitNegativeBinomial(Read(records, response, terms, offset: offset));
+
+    /// <summary>Negative binomial regression of named columns.</summary>
+    public static GeneralizedFit NegativeBinomial(IColumnSource columns, string response, params string[] terms) => IteratedEstimator.FitNegativeBinomial(Read(columns, response, terms));
+
+    /// <summary>Least squares with the effects of one or two groupings absorbed, without making their columns.</summary>
+    /// <param name="records">n records.</param>
+    /// <param name="response">The response.</param>
+    /// <param name="terms">The terms; those that do not vary within the groups are dropped and named.</param>
+    /// <param name="absorb">The first grouping.</param>
+    /// <param name="alsoAbsorb">The second grouping, if there is one.</param>
+    /// <exception cref="AnalysisException">As for <see cref="LeastSquares{T}"/>.</exception>
+    public static LinearFit FixedEffects<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> terms, Expression<Func<T, object?>> absorb, Expression<Func<T, object?>>? alsoAbsorb = null)
+    {
+        var groupings = new[] { absorb, alsoAbsorb }.OfType<Expression<Func<T, object?>>>().Select(g => Grouping(records, g)).ToArray();
+        var data = Read(records, response, terms, intercept: false, asIfIntercept: true, alsoComplete: groupings);
+        return LinearEstimator.FitAbsorbing(data, [.. groupings.Select(g => Compact(g, data.Rows))]);
+    }
+
+    /// <summary>Two-stage least squares.</summary>
+    /// <param name="records">n records.</param>
+    /// <param name="response">The response.</param>
+    /// <param name="exogenous">The terms that are their own instruments.</param>
+    /// <param name="endogenous">The terms that the instruments stand in for.</param>
+    /// <param name="instruments">At least one for each endogenous term.</param>
+    /// <exception cref="AnalysisException">The instruments do not identify an endogenous term.</exception>
+    /// <remarks>Wooldridge, Econometric Analysis of Cross Section and Panel Data, 2nd ed., ch. 5; the residual variance is over n − k.</remarks>
+    public static LinearFit TwoStageLeastSquares<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> exogenous, Expression<Func<T, object?>> endogenous, Expression<Func<T, object?>> instruments)
+    {
+        ArgumentNullException.ThrowIfNull(records);
+        var ends = TermReader.ReadTerms(records, endogenous);
+        var outside = TermReader.ReadTerms(records, exogenous);
+        var instead = TermReader.ReadTerms(records, instruments);
+        var data = ModelData.Create(TermReader.Read(records, response), [.. outside, .. ends], intercept: true, null, null, [.. instead.SelectMany(t => t.Factors)], ByRecord(records));
+        var names = ends.Select(e => e.Name).ToHashSet();
+        var places = Enumerable.Range(0, data.Design.ColumnCount).Where(c => names.Contains(data.Design.Terms[c].Variable)).ToHashSet();
+        TermSpecification[] firstStage = [.. outside, .. instead];
+        return LinearEstimator.FitTwoStage(data, places, DesignPlan.Create(firstStage, intercept: true, data.Rows).Apply(firstStage, data.Rows));
+    }
+
+    /// <summary>Nonlinear least squares of any C# function of the parameters.</summary>
+    /// <param name="records">n records; rows without a response are left out.</param>
+    /// <param name="response">The response.</param>
+    /// <param name="curve">The expected response for parameters and a record: <c>(p, h) => p[0] * (1 - Math.Exp(-p[1] * h.ForageHa))</c>.</param>
+    /// <param name="start">Names and starting values of the parameters, in the order of the curve's array.</param>
+    /// <exception cref="AnalysisException">The curve has no finite value at the start, or the data do not determine a parameter.</exception>
+    /// <remarks>Levenberg–Marquardt: Moré (1978), Lecture Notes in Mathematics 630.</remarks>
+    public static NonlinearFit Nonlinear<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Func<double[], T, double> curve, params (string Name, double Value)[] start)
+        where T : notnull
+    {
+        ArgumentNullException.ThrowIfNull(records);
+        ArgumentNullException.ThrowIfNull(curve);
+        ArgumentNullException.ThrowIfNull(start);
+        if (start.Length == 0) throw new AnalysisException("the curve has no parameters; give their names and starting values");
+        var data = ModelData.Create(TermReader.Read(records, response), [], intercept: true, null, null, [], ByRecord(records));
+        return NonlinearEstimator.Fit(data, (p, row) => curve(p, records[row]), (p, record) => curve(p, (T)record), [.. start.Select(s => new Term(s.Name, s.Name))], [.. start.Select(s => s.Value)]);
+    }
+
+    private static ModelData Read<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> terms, Expression<Func<T, double?>>? weights = null,
+        Expression<Func<T, double?>>? offset = null, bool intercept = true, bool asIfIntercept = false, IReadOnlyList<Variable>? alsoComplete = null)
+    {
+        ArgumentNullException.ThrowIfNull(records);
+        var data = ModelData.Create(
+            TermReader.Read(records, response),
+            TermReader.ReadTerms(records, terms),
+            intercept || asIfIntercept,
+            weights is null ? null : (NumericVariable)TermReader.Read(records, weights),
+            offset is null ? null : (NumericVariable)TermReader.Read(records, offset),
+            alsoComplete ?? [],
+            ByRecord(records),
+            others => others is IReadOnlyList<T> list ? (TermReader.ReadTerms(list, terms), list.Count)
+                : throw new AnalysisException($"the fit was made from `{typeof(T).Name}`; predictions need the same type"));
+        return asIfIntercept ? data.WithoutIntercept() : data;
+    }
+
+    private static ModelData Read(IColumnSource columns, string response, string[] terms)
+    {
+        ArgumentNullException.ThrowIfNull(columns);
+        ArgumentNullException.ThrowIfNull(terms);
+        return ModelData.Create(columns.Column(response), [.. terms.Select(t => new TermSpecification(t, [columns.Column(t)]))], intercept: true, null, null, [], group => ByColumn(columns, group));
+    }
+
+    private static Func<object, Func<int, object?>> ByRecord<T>(IReadOnlyList<T> records) => group => group is Func<object, object?> function
+        ? row => function(records[row]!)
+        : throw new AnalysisException($"the fit was made from records; name the clusters by a function: `StandardErrors.ClusteredBy(({typeof(T).Name} r) => r.…)`");
+
+    private static Func<int, object?> ByColumn(IColumnSource columns, object group)
+    {
+        if (group is not string name) throw new AnalysisException("the fit was made from columns; name the clusters by a column");
+        var variable = columns.Column(name);
+        return row => variable.IsMissing(row) ? null : variable is FactorVariable factor ? factor.Codes[row] : ((NumericVariable)variable).Values[row];
+    }
+
+    private static FactorVariable Grouping<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> group)
+    {
+        var read = group.Compile();
+        var name = group.Body is UnaryExpression { Operand: MemberExpression inner } ? inner.Member.Name : group.Body is MemberExpression member ? member.Member.Name : "group";
+        return FactorVariable.Of(name, [.. records.Select(r => read(r)?.ToString())]);
+    }
+
+    /// <summary>The codes of the rows used, without gaps.</summary>
+    private static (int[] Codes, int Count) Compact(FactorVariable factor, int[] rows)
+    {
+        var places = new Dictionary<int, int>();
+        var codes = new int[rows.Length];
+        for (var i = 0; i < rows.Length; i++)
+        {
+            if (!places.TryGetValue(factor.Codes[rows[i]], out codes[i])) places[factor.Codes[rows[i]]] = codes[i] = places.Count;
+        }
+        return (codes, places.Count);
+    }
+}

@@ -1,0 +1,57 @@
+using System.Collections.Immutable;
+
+namespace Fennick.Statistics.Variables;
+
+/// <summary>A variable of a data set.</summary>
+/// <param name="Name">Its name.</param>
+public abstract record Variable(string Name)
+{
+    /// <summary>How many rows it has, missing ones included.</summary>
+    public abstract int Count { get; }
+
+    /// <summary>Whether its value in a row is missing.</summary>
+    public abstract bool IsMissing(int row);
+}
+
+/// <summary>A variable of numbers.</summary>
+/// <param name="Name">Its name.</param>
+/// <param name="Values">One value a row; not-a-number where it is missing.</param>
+public sealed record NumericVariable(string Name, double[] Values) : Variable(Name)
+{
+    /// <inheritdoc/>
+    public override int Count => Values.Length;
+
+    /// <inheritdoc/>
+    public override bool IsMissing(int row) => double.IsNaN(Values[row]);
+}
+
+/// <summary>A variable of levels.</summary>
+/// <param name="Name">Its name.</param>
+/// <param name="Levels">The levels in order; the first is the reference unless another is named.</param>
+/// <param name="Codes">The place of each row's level among them; -1 where it is missing.</param>
+/// <param name="Reference">The place of the reference level.</param>
+public sealed record FactorVariable(string Name, ImmutableArray<string> Levels, int[] Codes, int Reference = 0) : Variable(Name)
+{
+    /// <inheritdoc/>
+    public override int Count => Codes.Length;
+
+    /// <inheritdoc/>
+    public override bool IsMissing(int row) => Codes[row] < 0;
+
+    /// <summary>A factor of the given values.</summary>
+    /// <param name="name">Its name.</param>
+    /// <param name="values">A level a row; null or empty where it is missing.</param>
+    /// <param name="levels">The levels in order; ordinal order of the values if null.</param>
+    /// <param name="reference">The reference level; the first if null.</param>
+    /// <exception cref="AnalysisException">The reference is none of the levels.</exception>
+    public static FactorVariable Of(string name, IReadOnlyList<string?> values, IEnumerable<string>? levels = null, string? reference = null)
+    {
+        var ordered = (levels ?? values.Where(v => !string.IsNullOrEmpty(v)).Select(v => v!).Distinct().Order(StringComparer.Ordinal)).ToImmutableArray();
+        var places = ordered.Select((level, i) => (level, i)).ToDictionary(p => p.level, p => p.i, StringComparer.Ordinal);
+        var codes = values.Select(v => string.IsNullOrEmpty(v) ? -1 : places[v]).ToArray();
+        if (reference is null) return new FactorVariable(name, ordered, codes);
+        return places.TryGetValue(reference, out var place)
+            ? new FactorVariable(name, ordered, codes, place)
+            : throw new AnalysisException($"the factor `{name}` has no level `{reference}` to refer to; its levels are {string.Join(", ", ordered.Select(l => $"`{l}`"))}");
+    }
+}
