@@ -20,6 +20,12 @@ internal abstract class Family
 
     public abstract double LogLikelihood(double response, double mean);
 
+    /// <summary>The part of half the unit deviance that changes with the mean; the rest is <see cref="FixedDeviance"/>. The iteration needs no logarithm where the link is one.</summary>
+    public virtual double ChangingDeviance(double response, double linear, double mean) => UnitDeviance(response, mean) / 2;
+
+    /// <summary>The part of half the unit deviance that depends on the response alone.</summary>
+    public virtual double FixedDeviance(double response) => 0;
+
     /// <summary>The information about the linear predictor that the covariance is made of: minus the second derivative of the log-likelihood, or its expectation.</summary>
     public virtual double Information(double response, double linear, double mean, double slope) => slope * slope / Variance(mean);
 
@@ -111,6 +117,10 @@ internal sealed class Poisson : Family
 
     public override double UnitDeviance(double response, double mean) => 2 * ((response == 0 ? 0 : response * Math.Log(response / mean)) - (response - mean));
 
+    public override double ChangingDeviance(double response, double linear, double mean) => mean - (response * linear);
+
+    public override double FixedDeviance(double response) => response == 0 ? 0 : (response * Math.Log(response)) - response;
+
     public override double LogLikelihood(double response, double mean) => (response == 0 ? 0 : response * Math.Log(mean)) - mean - SpecialFunctions.GammaLn(response + 1);
 
     public override string? Complaint(double[] response, string name) => CountComplaint(response, name);
@@ -136,6 +146,10 @@ internal sealed class NegativeBinomial(double theta) : Family
 
     public override double UnitDeviance(double response, double mean) =>
         2 * ((response == 0 ? 0 : response * Math.Log(response / mean)) - ((response + theta) * Math.Log((response + theta) / (mean + theta))));
+
+    public override double ChangingDeviance(double response, double linear, double mean) => ((response + theta) * Math.Log(mean + theta)) - (response * linear);
+
+    public override double FixedDeviance(double response) => (response == 0 ? 0 : response * Math.Log(response)) - ((response + theta) * Math.Log(response + theta));
 
     public override double LogLikelihood(double response, double mean) =>
         SpecialFunctions.GammaLn(response + theta) - SpecialFunctions.GammaLn(theta) - SpecialFunctions.GammaLn(response + 1)

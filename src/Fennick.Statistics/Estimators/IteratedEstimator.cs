@@ -50,7 +50,7 @@ internal static class IteratedEstimator
         return (path, new NegativeBinomial(theta), false);
     }
 
-    private static Path Iterate(DesignMatrix design, ModelData data, Family family, double[]? start)
+    internal static Path Iterate(DesignMatrix design, ModelData data, Family family, double[]? start)
     {
         var n = data.Response.Length;
         var linear = start is null ? data.Response.Select(family.Start).ToArray() : (double[])start.Clone();
@@ -58,23 +58,26 @@ internal static class IteratedEstimator
         var slopes = new double[n];
         var weights = new double[n];
         var working = new double[n];
+        var fixedDeviance = SumOverRows(n, i => family.FixedDeviance(data.Response[i]));
         var deviance = Evaluate(linear);
         double[]? before = null;
         LeastSquaresSolution? first = null;
         for (var step = 1; ; step++)
         {
-            for (var i = 0; i < n; i++)
+            Threads.ForRows(n, Threads.Parts(n), (_, from, to) =>
             {
-                weights[i] = Math.Max(slopes[i] * slopes[i] / family.Variance(means[i]), 1e-280);
-                working[i] = linear[i] - (data.Offset?[i] ?? 0) + ((data.Response[i] - means[i]) / Math.Max(slopes[i], 1e-280));
-            }
+                for (var i = from; i < to; i++)
+                {
+                    weights[i] = Math.Max(slopes[i] * slopes[i] / family.Variance(means[i]), 1e-280);
+                    working[i] = linear[i] - (data.Offset?[i] ?? 0) + ((data.Response[i] - means[i]) / Math.Max(slopes[i], 1e-280));
+                }
+            });
             var solution = LeastSquaresSolver.Solve(design, working, weights, refine: false);
             first ??= solution;
             // Columns that only now depend on each other do so because the weights of nearly all rows have gone to nothing.
             if (solution.Dropped.Count > first.Dropped.Count) return new Path(first, linear, means, slopes, weights, deviance, Converged: false, Separated: true, step);
-            var next = data.Offset is null ? new double[n] : (double[])data.Offset.Clone();
-            for (var c = 0; c < design.ColumnCount; c++)
-                if (!solution.Dropped.Contains(c)) Vectors.AddScaled(next, solution.Coefficients[c], design.Columns[c]);
+            // A dropped column has the coefficient 0.
+            var next = FitBasis.ResidualsOf(design, [.. solution.Coefficients.Select(c => -c)], data.Offset ?? new double[n]);
             var reached = Evaluate(next);
             // A step that makes the fit worse is halved.
             for (var half = 0; before is not null && half < 30 && !(reached <= deviance * (1 + 1e-10)); half++)
@@ -93,13 +96,18 @@ internal static class IteratedEstimator
 
         double Evaluate(double[] at)
         {
-            var sum = 0.0;
-            for (var i = 0; i < n; i++)
+            var sums = new double[Threads.Parts(n)];
+            Threads.ForRows(n, sums.Length, (part, from, to) =>
             {
-                (means[i], slopes[i]) = family.Mean(at[i]);
-                sum += family.UnitDeviance(data.Response[i], means[i]);
-            }
-            return sum;
+                var sum = 0.0;
+                for (var i = from; i < to; i++)
+                {
+                    (means[i], slopes[i]) = family.Mean(at[i]);
+                    sum += family.ChangingDeviance(data.Response[i], at[i], means[i]);
+                }
+                sums[part] = sum;
+            });
+            return 2 * (sums.Sum() + fixedDeviance);
         }
     }
 
@@ -160,17 +168,30 @@ internal static class IteratedEstimator
 
     private static (double Deviance, double LogLikelihood) NullPath(ModelData data, Family family)
     {
+        if (data.Offset is null)
+        {
+            // Without an offset the intercept alone fits the mean.
+            var mean = data.Response.Average();
+            return (SumOverRows(data.Response.Length, i => family.UnitDeviance(data.Response[i], mean)), SumOverRows(data.Response.Length, i => family.LogLikelihood(data.Response[i], mean)));
+        }
         var path = Iterate(Intercept(data), data, family, null);
         return (path.Deviance, LogLikelihood(data.Response, path.Means, family));
     }
 
     private static DesignMatrix Intercept(ModelData data) => new([Enumerable.Repeat(1.0, data.Response.Length).ToArray()], [Term.Intercept]);
 
-    private static double LogLikelihood(double[] response, double[] means, Family family)
+    private static double LogLikelihood(double[] response, double[] means, Family family) => SumOverRows(response.Length, i => family.LogLikelihood(response[i], means[i]));
+
+    private static double SumOverRows(int rows, Func<int, double> part)
     {
-        var sum = 0.0;
-        for (var i = 0; i < response.Length; i++) sum += family.LogLikelihood(response[i], means[i]);
-        return sum;
+        var sums = new double[Threads.Parts(rows)];
+        Threads.ForRows(rows, sums.Length, (place, from, to) =>
+        {
+            var sum = 0.0;
+            for (var i = from; i < to; i++) sum += part(i);
+            sums[place] = sum;
+        });
+        return sums.Sum();
     }
 
     /// <summary>θ by the method of moments.</summary>
@@ -216,5 +237,5 @@ internal static class IteratedEstimator
         if (data.Design.ColumnCount == 0) throw new AnalysisException("the model has no terms");
     }
 
-    private sealed record Path(LeastSquaresSolution Solution, double[] Linear, double[] Means, double[] Slopes, double[] Weights, double Deviance, bool Converged, bool Separated, int Iterations);
+    internal sealed record Path(LeastSquaresSolution Solution, double[] Linear, double[] Means, double[] Slopes, double[] Weights, double Deviance, bool Converged, bool Separated, int Iterations);
 }

@@ -45,13 +45,13 @@ internal sealed record FitBasis
             case < 0: return (Statistics.Fits.Scores.Scale(Scores.Triangle.InverseCrossProduct(), Dispersion), student, []);
             case <= 3: return (Scores.Robust(errors.Correction, ResidualDegreesOfFreedom), student, []);
         }
-        var groupings = errors.Groups.Select(g => Groups([Data.Grouping(g)])).ToArray();
+        var groupings = errors.Groups.Select(g => Groups([g])).ToArray();
         if (groupings.FirstOrDefault(g => g.Count < 2) is { Codes: not null }) throw new AnalysisException($"all {ModelData.CountRows(Data.Response.Length)} are in one cluster; at least two are needed");
         var covariance = Clustered(groupings[0]);
         if (groupings.Length == 2)
         {
             var second = Clustered(groupings[1]);
-            var both = Clustered(Groups([.. errors.Groups.Select(Data.Grouping)]));
+            var both = Clustered(Groups(errors.Groups));
             for (var i = 0; i < covariance.GetLength(0); i++)
                 for (var j = 0; j < covariance.GetLength(1); j++) covariance[i, j] += second[i, j] - both[i, j];
         }
@@ -84,16 +84,25 @@ internal sealed record FitBasis
 
     public static double[] ResidualsOf(DesignMatrix design, double[] coefficients, double[] response)
     {
+        const int block = 2048;
         var residuals = (double[])response.Clone();
-        for (var c = 0; c < coefficients.Length; c++)
-            if (coefficients[c] != 0) Vectors.AddScaled(residuals, -coefficients[c], design.Columns[c]);
+        Threads.ForRows(residuals.Length, Threads.Parts(residuals.Length), (_, from, to) =>
+        {
+            for (var start = from; start < to; start += block)
+            {
+                var count = Math.Min(block, to - start);
+                for (var c = 0; c < coefficients.Length; c++)
+                    if (coefficients[c] != 0) Vectors.AddScaled(residuals.AsSpan(start, count), -coefficients[c], design.Columns[c].AsSpan(start, count));
+            }
+        });
         return residuals;
     }
 
     public static double SquareSum(double[] values, double[]? weights)
     {
+        if (weights is null) return Vectors.Dot(values, values);
         var sum = 0.0;
-        for (var i = 0; i < values.Length; i++) sum += values[i] * values[i] * (weights?[i] ?? 1);
+        for (var i = 0; i < values.Length; i++) sum += values[i] * values[i] * weights[i];
         return sum;
     }
 
@@ -101,9 +110,19 @@ internal sealed record FitBasis
     public static double TotalSquares(double[] values, double[]? weights, bool centred)
     {
         if (!centred) return SquareSum(values, weights);
-        var total = weights?.Sum() ?? values.Length;
-        var mean = (weights is null ? values.Sum() : values.Zip(weights, (v, w) => v * w).Sum()) / total;
-        return SquareSum([.. values.Select(v => v - mean)], weights);
+        var mean = weights is null ? Vectors.Sum(values) / values.Length : Vectors.Dot(values, weights) / Vectors.Sum(weights);
+        if (weights is null) return Vectors.Around(values, mean + (Vectors.Around(values, mean).Sum / values.Length)).Squares;
+        var sum = 0.0;
+        for (var i = 0; i < values.Length; i++) sum += weights[i] * (values[i] - mean) * (values[i] - mean);
+        return sum;
+    }
+
+    /// <summary>a − b, value by value.</summary>
+    public static double[] Difference(double[] a, double[] b)
+    {
+        var difference = (double[])a.Clone();
+        Vectors.AddScaled(difference, -1, b);
+        return difference;
     }
 
     private DesignMatrix Changed(string name, Func<Variable, Variable> change)
@@ -112,8 +131,10 @@ internal sealed record FitBasis
         return Data.Plan!.Apply(Data.Specification, Data.Rows, v => v.Name == found.Name ? change(v) : v).Without(Dropped);
     }
 
-    private (int[] Codes, int Count) Groups(IReadOnlyList<Func<int, object?>> keys)
+    private (int[] Codes, int Count) Groups(IReadOnlyList<object> groups)
     {
+        if (groups is [int[] given] && given.Length == Data.Rows.Length && CountWithoutGaps(given) is { } known) return (given, known);
+        var keys = groups.Select(Data.Grouping).ToArray();
         var places = new Dictionary<object, int>();
         var codes = new int[Data.Rows.Length];
         for (var i = 0; i < codes.Length; i++)
@@ -123,5 +144,18 @@ internal sealed record FitBasis
             if (!places.TryGetValue(key, out codes[i])) places[key] = codes[i] = places.Count;
         }
         return (codes, places.Count);
+    }
+
+    /// <summary>How many codes there are, if they are 0, 1, 2, … without a gap.</summary>
+    private static int? CountWithoutGaps(int[] codes)
+    {
+        var seen = new bool[codes.Length];
+        foreach (var code in codes)
+        {
+            if ((uint)code >= (uint)codes.Length) return null;
+            seen[code] = true;
+        }
+        var count = Array.IndexOf(seen, false) is >= 0 and var first ? first : seen.Length;
+        return seen.AsSpan(count).Contains(true) ? null : count;
     }
 }

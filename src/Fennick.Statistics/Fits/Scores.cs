@@ -12,60 +12,51 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
 {
     private const int BlockRows = 256;
 
+    // The middles of HC0, HC2 and HC3 take one pass over the rows: the coordinates cost as much as any of them.
+    private (double[,] Plain, double[,] Once, double[,] Twice)? middles;
+
     /// <summary>The leverage of each row.</summary>
     public double[] Leverage()
     {
         var leverage = new double[Design.RowCount];
-        ForBlocks((start, count, coordinates) =>
-        {
-            for (var c = 0; c < Design.ColumnCount; c++)
-                for (var i = 0; i < count; i++) leverage[start + i] += coordinates[(c * count) + i] * coordinates[(c * count) + i];
-        });
+        ForBlocks((_, start, count, coordinates) => AddLeverage(coordinates, count, leverage.AsSpan(start, count)));
         return leverage;
     }
 
     /// <summary>The covariance of the coefficients for a heteroscedasticity-consistent kind, 0 to 3.</summary>
     public double[,] Robust(int correction, double residualDegreesOfFreedom)
     {
-        var n = Design.RowCount;
-        var k = Design.ColumnCount;
-        var leverage = correction >= 2 ? Leverage() : null;
-        var middle = new double[k, k];
-        var scaled = new double[BlockRows];
-        ForBlocks((start, count, coordinates) =>
-        {
-            for (var a = 0; a < k; a++)
-            {
-                for (var i = 0; i < count; i++)
-                {
-                    var square = Residuals[start + i] * Residuals[start + i] * (Weights is null ? 1 : Weights[start + i]);
-                    var rest = leverage is null ? 1 : 1 - leverage[start + i];
-                    scaled[i] = coordinates[(a * count) + i] * (correction switch { 2 => square / rest, 3 => square / (rest * rest), _ => square });
-                }
-                for (var b = 0; b <= a; b++) middle[a, b] += Vectors.Dot(scaled.AsSpan(0, count), coordinates.AsSpan(b * count, count));
-            }
-        });
-        Mirror(middle);
-        return Scale(Triangle.Sandwich(middle), correction == 1 ? n / residualDegreesOfFreedom : 1);
+        var (plain, once, twice) = middles ??= ComputeMiddles();
+        var middle = correction switch { 2 => once, 3 => twice, _ => plain };
+        return Scale(Triangle.Sandwich(middle), correction == 1 ? Design.RowCount / residualDegreesOfFreedom : 1);
     }
 
     /// <summary>The covariance of the coefficients when rows of one group may be correlated, without a small-sample factor.</summary>
     public double[,] Clustered(int[] groups, int groupCount)
     {
         var k = Design.ColumnCount;
-        var sums = new double[groupCount * k];
-        ForBlocks((start, count, coordinates) =>
+        var parts = Enumerable.Range(0, Threads.Parts(Design.RowCount)).Select(_ => new double[groupCount * k]).ToArray();
+        Threads.ForRows(Design.RowCount, parts.Length, (part, from, to) =>
         {
-            for (var i = 0; i < count; i++)
+            var values = new double[Math.Min(BlockRows, to - from) * k];
+            for (var start = from; start < to; start += BlockRows)
             {
-                var residual = Residuals[start + i] * (Weights is null ? 1 : Math.Sqrt(Weights[start + i]));
-                for (var c = 0; c < k; c++) sums[(groups[start + i] * k) + c] += residual * coordinates[(c * count) + i];
+                var count = Math.Min(BlockRows, to - start);
+                Triangle.Standardise(Design, Weights, start, count, values);
+                for (var i = 0; i < count; i++)
+                {
+                    var residual = Residuals[start + i] * (Weights is null ? 1 : Math.Sqrt(Weights[start + i]));
+                    var sums = parts[part].AsSpan(groups[start + i] * k, k);
+                    for (var c = 0; c < sums.Length; c++) sums[c] += residual * values[(c * count) + i];
+                }
             }
         });
+        foreach (var part in parts.Skip(1)) Vectors.AddScaled(parts[0], 1, part);
         var middle = new double[k, k];
+        for (var g = 0; g < groupCount; g++) Triangle.ToCoordinates(parts[0].AsSpan(g * k, k));
         for (var g = 0; g < groupCount; g++)
             for (var a = 0; a < k; a++)
-                for (var b = 0; b <= a; b++) middle[a, b] += sums[(g * k) + a] * sums[(g * k) + b];
+                for (var b = 0; b <= a; b++) middle[a, b] += parts[0][(g * k) + a] * parts[0][(g * k) + b];
         Mirror(middle);
         return Triangle.Sandwich(middle);
     }
@@ -77,20 +68,78 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
         return matrix;
     }
 
+    private (double[,] Plain, double[,] Once, double[,] Twice) ComputeMiddles()
+    {
+        var k = Design.ColumnCount;
+        var parts = Enumerable.Range(0, Threads.Parts(Design.RowCount)).Select(_ => new double[3 * k * k]).ToArray();
+        ForBlocks((part, start, count, coordinates) => AddMiddles(parts[part], start, count, coordinates));
+        foreach (var part in parts.Skip(1)) Vectors.AddScaled(parts[0], 1, part);
+        return (Take(0), Take(1), Take(2));
+
+        double[,] Take(int kind)
+        {
+            var middle = new double[k, k];
+            for (var a = 0; a < k; a++)
+                for (var b = 0; b <= a; b++) middle[a, b] = parts[0][(((a * k) + b) * 3) + kind];
+            Mirror(middle);
+            return middle;
+        }
+    }
+
+    private void AddMiddles(double[] sums, int start, int count, double[] coordinates)
+    {
+        var k = Design.ColumnCount;
+        Span<double> squares = stackalloc double[count];
+        Span<double> once = stackalloc double[count];
+        Span<double> twice = stackalloc double[count];
+        Span<double> scaled = stackalloc double[3 * count];
+        Span<double> dots = stackalloc double[6];
+        once.Clear();
+        AddLeverage(coordinates, count, once);
+        for (var i = 0; i < count; i++)
+        {
+            squares[i] = Residuals[start + i] * Residuals[start + i] * (Weights is null ? 1 : Weights[start + i]);
+            var rest = 1 / (1 - once[i]);
+            once[i] = squares[i] * rest;
+            twice[i] = once[i] * rest;
+        }
+        for (var a = 0; a < k; a++)
+        {
+            var own = coordinates.AsSpan(a * count, count);
+            Vectors.Multiply(scaled[..count], own, squares);
+            Vectors.Multiply(scaled.Slice(count, count), own, once);
+            Vectors.Multiply(scaled.Slice(2 * count, count), own, twice);
+            for (var b = 0; b <= a; b += 2)
+            {
+                // Where only one column is left, it is read twice and its second sums are not used.
+                var next = Math.Min(b + 1, a);
+                Vectors.Dots(scaled[..count], scaled.Slice(count, count), scaled.Slice(2 * count, count), coordinates.AsSpan(b * count, count), coordinates.AsSpan(next * count, count), dots);
+                var target = sums.AsSpan(((a * k) + b) * 3, next > b ? 6 : 3);
+                for (var d = 0; d < target.Length; d++) target[d] += dots[d];
+            }
+        }
+    }
+
+    private void AddLeverage(double[] coordinates, int count, Span<double> leverage)
+    {
+        for (var c = 0; c < Design.ColumnCount; c++)
+            for (var i = 0; i < count; i++) leverage[i] += coordinates[(c * count) + i] * coordinates[(c * count) + i];
+    }
+
     private static void Mirror(double[,] matrix)
     {
         for (var a = 0; a < matrix.GetLength(0); a++)
             for (var b = 0; b < a; b++) matrix[b, a] = matrix[a, b];
     }
 
-    private void ForBlocks(Action<int, int, double[]> visit)
+    private void ForBlocks(Action<int, int, int, double[]> visit) => Threads.ForRows(Design.RowCount, Threads.Parts(Design.RowCount), (part, from, to) =>
     {
-        var coordinates = new double[BlockRows * Design.ColumnCount];
-        for (var start = 0; start < Design.RowCount; start += BlockRows)
+        var coordinates = new double[Math.Min(BlockRows, to - from) * Design.ColumnCount];
+        for (var start = from; start < to; start += BlockRows)
         {
-            var count = Math.Min(BlockRows, Design.RowCount - start);
+            var count = Math.Min(BlockRows, to - start);
             Triangle.Coordinates(Design, Weights, start, count, coordinates);
-            visit(start, count, coordinates);
+            visit(part, start, count, coordinates);
         }
-    }
+    });
 }

@@ -19,7 +19,6 @@ internal static class LeastSquaresSolver
     private const double DependentBelow = 1e-11;
     private const int RefinedSize = 1 << 16;
     private const double RefinedCondition = 1e5;
-    private const int RowsWorthTwoThreads = 1 << 16;
 
     /// <summary>Solves min Σ w (y − Xβ)²; dependent columns are dropped, their coefficients are 0.</summary>
     /// <param name="design">n × k.</param>
@@ -46,9 +45,6 @@ internal static class LeastSquaresSolver
             return new LeastSquaresSolution(full, Enumerable.Range(0, design.ColumnCount).Except(columns).ToHashSet(), triangle);
         }
     }
-
-    /// <summary>Whether rows are many enough to be shared between two threads.</summary>
-    public static bool IsWorthTwoThreads(int rows) => rows >= RowsWorthTwoThreads && Environment.ProcessorCount > 1;
 
     private static void Refine(DesignMatrix design, int[] columns, double[] response, double[]? weights, StandardisedTriangle triangle, double[] coefficients)
     {

@@ -48,17 +48,16 @@ internal sealed class StandardisedTriangle
         var means = new double[p];
         var lengths = new double[p];
         var total = weights?.Sum() ?? response.Length;
-        var responseMean = centred ? Mean(response, weights, total) : 0;
+        var responseMean = Moments(response, weights, total, centred).Mean;
         void Standardise(int j)
         {
             var column = design.Columns[columns[j + first]];
-            means[j] = centred ? Mean(column, weights, total) : 0;
-            var squares = SumOfSquares(column, means[j], weights);
+            (means[j], var squares) = Moments(column, weights, total, centred);
             // A constant column is dependent; its length only keeps the division defined.
             var size = Math.Max(Math.Abs(means[j]) * Math.Sqrt(total) * 1e-15, 0);
             lengths[j] = Math.Sqrt(squares) is var length && length > size ? length : double.PositiveInfinity;
         }
-        if (LeastSquaresSolver.IsWorthTwoThreads(response.Length)) Parallel.For(0, p, Standardise);
+        if (Threads.Parts(response.Length) > 1) Parallel.For(0, p, Standardise);
         else for (var j = 0; j < p; j++) Standardise(j);
         var result = new StandardisedTriangle(columns, centred, means, lengths, responseMean, total);
         result.Fold(design, response, weights);
@@ -158,60 +157,80 @@ internal sealed class StandardisedTriangle
     /// <param name="coordinates">Receives k stretches of <paramref name="count"/> values.</param>
     public void Coordinates(DesignMatrix design, double[]? weights, int start, int count, Span<double> coordinates)
     {
-        if (centred)
-        {
-            var constant = 1 / Math.Sqrt(totalWeight);
-            for (var i = 0; i < count; i++) coordinates[i] = constant * (weights is null ? 1 : Math.Sqrt(weights[start + i]));
-        }
+        Standardise(design, weights, start, count, coordinates);
         for (var j = 0; j < Size; j++)
         {
             var target = coordinates.Slice((j + First) * count, count);
-            CopyStandardised(design, weights, j, start, target);
-            for (var c = 0; c < j; c++) Vectors.AddScaled(target, -triangle[(c * Width) + j], coordinates.Slice((c + First) * count, count));
             var pivot = 1 / triangle[(j * Width) + j];
-            for (var i = 0; i < count; i++) target[i] *= pivot;
+            var c = 0;
+            for (; c + 1 < j; c += 2)
+            {
+                Vectors.AddScaled(target, -triangle[(c * Width) + j] * pivot, coordinates.Slice((c + First) * count, count),
+                    -triangle[((c + 1) * Width) + j] * pivot, coordinates.Slice((c + 1 + First) * count, count));
+            }
+            if (c < j) Vectors.AddScaled(target, -triangle[(c * Width) + j] * pivot, coordinates.Slice((c + First) * count, count));
         }
+    }
+
+    /// <summary>
+    /// The standardised values of rows, as <see cref="Coordinates"/> wants them: each column is divided by the triangle's pivot already, so that only the columns before it
+    /// are left to take away.
+    /// </summary>
+    public void Standardise(DesignMatrix design, double[]? weights, int start, int count, Span<double> values)
+    {
+        Span<double> buffer = stackalloc double[weights is null ? 0 : count];
+        var roots = Roots(weights, start, buffer);
+        if (centred)
+        {
+            var constant = values[..count];
+            constant.Fill(1 / Math.Sqrt(totalWeight));
+            if (weights is not null) Vectors.Multiply(constant, constant, roots);
+        }
+        for (var j = 0; j < Size; j++)
+            Vectors.Standardise(values.Slice((j + First) * count, count), design.Columns[columns[j + First]].AsSpan(start, count), means[j], 1 / (triangle[(j * Width) + j] * lengths[j]), roots);
+    }
+
+    /// <summary>Turns a sum over rows of standardised values into the sum of their coordinates; sums commute with the triangle.</summary>
+    public void ToCoordinates(Span<double> sums)
+    {
+        for (var j = 0; j < Size; j++)
+            for (var c = 0; c < j; c++) sums[j + First] -= triangle[(c * Width) + j] / triangle[(j * Width) + j] * sums[c + First];
     }
 
     private void Fold(DesignMatrix design, double[] response, double[]? weights)
     {
-        var n = response.Length;
-        if (!LeastSquaresSolver.IsWorthTwoThreads(n))
-        {
-            Fold(design, response, weights, 0, n, triangle);
-            return;
-        }
-        var second = new double[triangle.Length];
-        Parallel.Invoke(() => Fold(design, response, weights, 0, n / 2, triangle), () => Fold(design, response, weights, n / 2, n, second));
-        // The second triangle is one more block of rows.
+        var parts = Threads.Parts(response.Length);
+        var triangles = Enumerable.Range(0, parts).Select(part => part == 0 ? triangle : new double[triangle.Length]).ToArray();
+        Threads.ForRows(response.Length, parts, (part, from, to) => Fold(design, response, weights, from, to, triangles[part]));
+        // The other triangles are one more block of rows each.
         var block = new double[triangle.Length];
-        for (var row = 0; row < Width; row++)
-            for (var column = row; column < Width; column++) block[(column * Width) + row] = second[(row * Width) + column];
-        FoldBlock(block, Width, triangle);
+        foreach (var other in triangles.Skip(1))
+        {
+            Array.Clear(block);
+            for (var row = 0; row < Width; row++)
+                for (var column = row; column < Width; column++) block[(column * Width) + row] = other[(row * Width) + column];
+            FoldBlock(block, Width, triangle);
+        }
     }
 
     private void Fold(DesignMatrix design, double[] response, double[]? weights, int from, int to, double[] target)
     {
         var block = new double[Width * Math.Min(BlockRows, Math.Max(1, to - from))];
+        Span<double> buffer = stackalloc double[weights is null ? 0 : BlockRows];
         for (var start = from; start < to; start += BlockRows)
         {
             var count = Math.Min(BlockRows, to - start);
-            for (var j = 0; j < Size; j++) CopyStandardised(design, weights, j, start, block.AsSpan(j * count, count));
-            var last = block.AsSpan(Size * count, count);
-            for (var i = 0; i < count; i++) last[i] = (response[start + i] - responseMean) * (weights is null ? 1 : Math.Sqrt(weights[start + i]));
+            var roots = Roots(weights, start, buffer.IsEmpty ? buffer : buffer[..count]);
+            for (var j = 0; j < Size; j++) Vectors.Standardise(block.AsSpan(j * count, count), design.Columns[columns[j + First]].AsSpan(start, count), means[j], 1 / lengths[j], roots);
+            Vectors.Standardise(block.AsSpan(Size * count, count), response.AsSpan(start, count), responseMean, 1, roots);
             FoldBlock(block, count, target);
         }
     }
 
-    private void CopyStandardised(DesignMatrix design, double[]? weights, int j, int start, Span<double> target)
+    private static ReadOnlySpan<double> Roots(double[]? weights, int start, Span<double> buffer)
     {
-        var source = design.Columns[columns[j + First]].AsSpan(start, target.Length);
-        var mean = means[j];
-        var scale = 1 / lengths[j];
-        if (weights is null)
-            for (var i = 0; i < target.Length; i++) target[i] = (source[i] - mean) * scale;
-        else
-            for (var i = 0; i < target.Length; i++) target[i] = (source[i] - mean) * scale * Math.Sqrt(weights[start + i]);
+        for (var i = 0; i < buffer.Length; i++) buffer[i] = Math.Sqrt(weights![start + i]);
+        return buffer;
     }
 
     /// <summary>Folds a block (column after column) into a triangle by Householder reflections, which leave the zeros of the triangle alone.</summary>
@@ -228,12 +247,24 @@ internal sealed class StandardisedTriangle
             var head = alpha - beta;
             var factor = 2 / ((head * head) + squares);
             target[(j * Width) + j] = beta;
-            for (var c = j + 1; c < Width; c++)
+            var row = target.AsSpan(j * Width, Width);
+            var c = j + 1;
+            for (; c + 1 < Width; c += 2)
             {
-                var other = block.AsSpan(c * count, count);
-                var along = factor * ((head * target[(j * Width) + c]) + Vectors.Dot(column, other));
-                target[(j * Width) + c] -= along * head;
-                Vectors.AddScaled(other, -along, column);
+                var first = block.AsSpan(c * count, count);
+                var second = block.AsSpan((c + 1) * count, count);
+                var (dot, nextDot) = Vectors.Dot(column, first, second);
+                var (along, nextAlong) = (factor * ((head * row[c]) + dot), factor * ((head * row[c + 1]) + nextDot));
+                row[c] -= along * head;
+                row[c + 1] -= nextAlong * head;
+                Vectors.AddToBoth(first, -along, second, -nextAlong, column);
+            }
+            if (c < Width)
+            {
+                var last = block.AsSpan(c * count, count);
+                var along = factor * ((head * row[c]) + Vectors.Dot(column, last));
+                row[c] -= along * head;
+                Vectors.AddScaled(last, -along, column);
             }
         }
     }
@@ -270,26 +301,26 @@ internal sealed class StandardisedTriangle
         }
     }
 
-    private static double Mean(double[] values, double[]? weights, double total)
+    /// <summary>The mean and the squares around it in one pass, about a first guess that keeps both free of cancellation; around zero if not centred.</summary>
+    private static (double Mean, double Squares) Moments(double[] values, double[]? weights, double total, bool centred)
     {
-        var sum = 0.0;
-        if (weights is null) foreach (var value in values) sum += value;
-        else sum = Vectors.Dot(values, weights);
-        var mean = sum / total;
-        // A second pass takes away what the first one rounded.
-        var rest = 0.0;
-        if (weights is null) foreach (var value in values) rest += value - mean;
-        else for (var i = 0; i < values.Length; i++) rest += weights[i] * (values[i] - mean);
-        return mean + (rest / total);
-    }
-
-    private static double SumOfSquares(double[] values, double mean, double[]? weights)
-    {
-        var sum = 0.0;
+        const int guessed = 1024;
+        var first = Math.Min(values.Length, guessed);
+        var guess = centred ? Vectors.Sum(values.AsSpan(0, first)) / first : 0;
+        double sum = 0, squares = 0;
         if (weights is null)
-            foreach (var value in values) sum += (value - mean) * (value - mean);
+        {
+            (sum, squares) = Vectors.Around(values, guess);
+        }
         else
-            for (var i = 0; i < values.Length; i++) sum += weights[i] * (values[i] - mean) * (values[i] - mean);
-        return sum;
+        {
+            for (var i = 0; i < values.Length; i++)
+            {
+                var distance = values[i] - guess;
+                sum += weights[i] * distance;
+                squares += weights[i] * distance * distance;
+            }
+        }
+        return centred ? (guess + (sum / total), Math.Max(0, squares - (sum * sum / total))) : (0, squares);
     }
 }

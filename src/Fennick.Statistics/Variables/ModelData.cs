@@ -77,8 +77,10 @@ internal sealed class ModelData
         if (response.Length != design.RowCount) throw new AnalysisException($"the response has {response.Length} rows, but the design has {design.RowCount}");
         if (response.Length == 0) throw new AnalysisException("there are no rows");
         if (!Vectors.AreFinite(response)) throw new AnalysisException("the response is not finite in every row");
-        for (var c = 0; c < design.ColumnCount; c++)
-            if (!Vectors.AreFinite(design.Columns[c])) throw new AnalysisException($"`{design.Terms[c].Name}` is not finite in every row");
+        var finite = new bool[design.ColumnCount];
+        if (Threads.Parts(design.RowCount) > 1) Parallel.For(0, finite.Length, c => finite[c] = Vectors.AreFinite(design.Columns[c]));
+        else for (var c = 0; c < finite.Length; c++) finite[c] = Vectors.AreFinite(design.Columns[c]);
+        if (Array.IndexOf(finite, false) is >= 0 and var wrong) throw new AnalysisException($"`{design.Terms[wrong].Name}` is not finite in every row");
         return new ModelData
         {
             ResponseName = "response",
