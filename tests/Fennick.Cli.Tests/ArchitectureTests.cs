@@ -12,7 +12,7 @@ public sealed class ArchitectureTests
     {
         ["Fennick.Statistics"] = ["MathNet.Numerics"],
         ["Fennick"] = ["Markdig", "System.IO.Hashing"],
-        ["Fennick.Data"] = ["Fennick", "Fennick.Statistics", "CsvHelper", "Microsoft.Data.Analysis"],
+        ["Fennick.Data"] = ["Fennick", "Fennick.Statistics", "CsvHelper", "Microsoft.Data.Analysis", "Apache.Arrow", "System.Numerics.Tensors"],
         ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Markdig", "Microsoft.CodeAnalysis.CSharp"],
         ["Fennick.Cli"] = ["Fennick.Manuscripts", "System.CommandLine", "Spectre.Console"],
     };

@@ -84,17 +84,20 @@ public sealed class ExampleTests : IDisposable
         Assert.Equal(WordClean.Check(folder.File("strains.docx")).Bytes("word/document.xml"), WordClean.Check(folder.File("script.docx")).Bytes("word/document.xml"));
     }
 
-    [Fact]
-    public void The_library_page_runs_and_prints_what_it_shows()
+    [Theory]
+    [InlineData("library.md")]
+    [InlineData("statistics.md")]
+    public void A_page_of_code_runs_and_prints_what_it_shows(string name)
     {
-        var page = File.ReadAllText(Repository.PathOf("docs", "library.md"));
+        var page = File.ReadAllText(Repository.PathOf("docs", name));
         string All(string info) => string.Concat(Regex.Matches(page, $"^```{info}\n(.*?)^```\n", RegexOptions.Multiline | RegexOptions.Singleline).Select(m => m.Groups[1].Value));
         Directory.CreateDirectory(folder.File("data"));
         File.Copy(Repository.PathOf("examples", "survey", "data", "hives.csv"), folder.File("data/hives.csv"));
-        folder.Write("page.cs", $"#:project {Repository.PathOf("src", "Fennick")}\n#:project {Repository.PathOf("src", "Fennick.Data")}\n{All("csharp")}");
+        var projects = string.Concat(new[] { "Fennick.Statistics", "Fennick", "Fennick.Data" }.Select(p => $"#:project {Repository.PathOf("src", p)}\n"));
+        folder.Write("page.cs", projects + All("csharp"));
         var run = Command.Run("dotnet", ["run", "page.cs"], folder.Path);
         Assert.True(run.ExitCode == 0, run.Output + run.Errors);
         Assert.Equal(All("text"), run.Output);
-        WordClean.Check(folder.File("strains.docx"));
+        foreach (var document in Directory.GetFiles(folder.Path, "*.docx")) WordClean.Check(document);
     }
 }

@@ -126,6 +126,13 @@ public sealed class ManuscriptTests : IDisposable
     }
 
     [Fact]
+    public void Steps_see_the_statistics()
+    {
+        var (docx, _) = Write(Step("prepare", "var rows = Enumerable.Range(0, 9).Select(i => new { X = i, Y = 2.0 * i + i % 3, G = i % 2 == 0 ? \"a\" : \"b\" }).ToList();\nvar fit = Regression.LeastSquares(rows, r => r.Y, r => new { r.X, Group = Factor(r.G, reference: \"b\") }).With(StandardErrors.Hc1);") + "{fit[\"X\"].Estimate:0.000} {fit.Terms[2].Name} {Description.Of(rows, r => r.Y).Median}");
+        Assert.Equal("2.100 Group=a 9", docx.Paragraphs[0]);
+    }
+
+    [Fact]
     public void A_step_in_a_list_stays_in_its_item()
     {
         var (docx, _) = Write("- first\n\n  ```csharp table t\n  Table.Of([1]).Column(\"x\", v => v)\n  ```\n\n- second {see t}\n");

@@ -21,6 +21,7 @@ internal sealed class ProgramText
     [
         "System", "System.Collections.Generic", "System.Globalization", "System.IO", "System.Linq", "System.Threading.Tasks",
         "Fennick", "Fennick.Charts", "Fennick.Data", "Fennick.Documents", "Fennick.Formatting", "Fennick.Tables",
+        "Fennick.Statistics", "Fennick.Statistics.Fits", "Fennick.Statistics.Summaries", "Fennick.Statistics.Comparisons",
     ];
 
     private readonly ManuscriptTree tree;
@@ -45,6 +46,7 @@ internal sealed class ProgramText
         Line("#line hidden");
         foreach (var name in Usings) Line($"using {name};");
         Line("using static Fennick.Inlines;");
+        Line("using static Fennick.Statistics.Variables.Terms;");
         foreach (var name in tree.Settings.Usings) Line($"using {name};");
         foreach (var directive in steps.Values.SelectMany(s => s.Usings).Distinct()) Line(directive);
         Line($"public sealed class {CompiledManuscript.ProgramType} : {typeof(IManuscriptProgram).FullName}");
