@@ -75,12 +75,13 @@ internal static class StatisticsBenchmark
         var (design, response) = CreateData(n, k, count: true);
         var weights = Enumerable.Range(0, n).Select(i => 0.5 + (i % 7)).ToArray();
         var data = ModelData.Of(design, response);
+        var weightedData = ModelData.Of(design, response, weights);
         var whole = new List<double>();
         var steps = new List<double>();
         var weighted = new List<double>();
         for (var round = 0; round < Rounds; round++)
         {
-            weighted.Add(Time(() => LeastSquaresSolver.Solve(design, response, weights)));
+            weighted.Add(Time(() => _ = LinearEstimator.Fit(weightedData)));
             var iterations = 1;
             steps.Add(Time(() => iterations = IteratedEstimator.Iterate(design, data, new Poisson(), null).Iterations) / iterations);
             whole.Add(Time(() => _ = Regression.Poisson(design, response)));

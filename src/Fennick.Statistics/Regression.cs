@@ -32,12 +32,13 @@ public static class Regression
     /// <summary>Ordinary least squares of plain arrays.</summary>
     /// <param name="design">n × k; a dependent column is dropped and reported.</param>
     /// <param name="response">n values.</param>
-    /// <exception cref="AnalysisException">n ≤ k, or a value is not finite.</exception>
-    public static LinearFit LeastSquares(DesignMatrix design, double[] response)
+    /// <param name="weights">n positive weights, if the rows differ in precision.</param>
+    /// <exception cref="AnalysisException">n ≤ k, a value is not finite, or a weight is not positive.</exception>
+    public static LinearFit LeastSquares(DesignMatrix design, double[] response, double[]? weights = null)
     {
         ArgumentNullException.ThrowIfNull(design);
         ArgumentNullException.ThrowIfNull(response);
-        return LinearEstimator.Fit(ModelData.Of(design, response));
+        return LinearEstimator.Fit(ModelData.Of(design, response, weights));
     }
 
     /// <summary>Logistic regression of a 0/1 or yes/no response.</summary>

@@ -68,8 +68,8 @@ internal static class IteratedEstimator
             {
                 for (var i = from; i < to; i++)
                 {
-                    weights[i] = Math.Max(slopes[i] * slopes[i] / family.Variance(means[i]), 1e-280);
-                    working[i] = linear[i] - (data.Offset?[i] ?? 0) + ((data.Response[i] - means[i]) / Math.Max(slopes[i], 1e-280));
+                    weights[i] = Positive(slopes[i] * slopes[i] / family.Variance(means[i]));
+                    working[i] = linear[i] - (data.Offset?[i] ?? 0) + Math.Clamp((data.Response[i] - means[i]) / Positive(slopes[i]), -1e100, 1e100);
                 }
             });
             var solution = LeastSquaresSolver.Solve(design, working, weights, refine: false);
@@ -86,7 +86,8 @@ internal static class IteratedEstimator
                 reached = Evaluate(next);
             }
             var isDone = before is not null && Math.Abs(reached - deviance) <= Done * (Math.Abs(reached) + 0.1);
-            var isSeparated = reached < SeparatedAt * n && family is Logistic or Probit;
+            // Linear predictors run away where the terms separate the response.
+            var isSeparated = (family is Logistic or Probit) && (reached < SeparatedAt * n || !next.All(l => Math.Abs(l) < 1e6));
             before = linear;
             linear = next;
             deviance = reached;
@@ -122,10 +123,10 @@ internal static class IteratedEstimator
         var scores = new double[n];
         for (var i = 0; i < n; i++)
         {
-            information[i] = Math.Max(family.Information(data.Response[i], path.Linear[i], path.Means[i], path.Slopes[i]), 1e-280);
-            scores[i] = (data.Response[i] - path.Means[i]) * path.Slopes[i] / family.Variance(path.Means[i]) / information[i];
+            information[i] = Positive(family.Information(data.Response[i], path.Linear[i], path.Means[i], path.Slopes[i]));
+            scores[i] = data.Response[i] == path.Means[i] ? 0 : (data.Response[i] - path.Means[i]) * path.Slopes[i] / family.Variance(path.Means[i]) / information[i];
         }
-        var pearson = data.Response.Zip(path.Means, (y, m) => (y - m) * (y - m) / family.Variance(m)).Sum();
+        var pearson = data.Response.Zip(path.Means, (y, m) => y == m ? 0 : (y - m) * (y - m) / family.Variance(m)).Sum();
         // One more exact step gives the coefficients that belong to the last linear predictor.
         var coefficients = LeastSquaresSolver.Solve(design, [.. path.Linear.Select((l, i) => l - (data.Offset?[i] ?? 0))], path.Separated ? null : path.Weights).Coefficients;
         var triangle = StandardisedTriangle.Create(design, [.. Enumerable.Range(0, design.ColumnCount)], scores, information);
@@ -140,7 +141,7 @@ internal static class IteratedEstimator
             Dispersion = 1,
             UsesStudent = false,
             LogLikelihood = LogLikelihood(data.Response, path.Means, family),
-            Fitted = path.Means,
+            Means = path.Means,
             Mean = family.Mean,
             Warnings = Warnings(data, design, dropped, family, path, coefficients, converged),
         };
@@ -165,6 +166,9 @@ internal static class IteratedEstimator
             warnings = warnings.Add(new AnalysisWarning($"the iteration did not converge in {path.Iterations} steps; the estimates are not final"));
         return warnings;
     }
+
+    /// <summary>What is divided by: where a mean is certain, its variance and slope come to nothing.</summary>
+    private static double Positive(double value) => value > 1e-280 && double.IsFinite(value) ? value : 1e-280;
 
     private static (double Deviance, double LogLikelihood) NullPath(ModelData data, Family family)
     {

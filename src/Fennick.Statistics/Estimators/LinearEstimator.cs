@@ -78,7 +78,6 @@ internal static class LinearEstimator
             Dispersion = squares / degrees,
             UsesStudent = true,
             LogLikelihood = (-n / 2.0 * (Math.Log(2 * Math.PI * squares / n) + 1)) + (logWeights / 2),
-            Fitted = FitBasis.Difference(data.Response, residuals),
             Warnings = warnings,
         };
         return new LinearFit(basis, StandardErrors.Classical, total, absorbed);

@@ -64,7 +64,6 @@ internal static class NonlinearEstimator
             Dispersion = squares / (n - k),
             UsesStudent = true,
             LogLikelihood = -n / 2.0 * (Math.Log(2 * Math.PI * squares / n) + 1),
-            Fitted = [.. data.Response.Zip(residuals, (y, r) => y - r)],
             Warnings = warnings,
         };
         return new NonlinearFit(basis, StandardErrors.Classical, curveOfRecord, converged, steps);

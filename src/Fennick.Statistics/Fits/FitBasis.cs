@@ -29,7 +29,8 @@ internal sealed record FitBasis
 
     public required double LogLikelihood { get; init; }
 
-    public required double[] Fitted { get; init; }
+    /// <summary>The fitted means of an iterated fit; for other fits they are the response less the residuals of the scores.</summary>
+    public double[]? Means { get; init; }
 
     /// <summary>The mean for a linear predictor, and its slope.</summary>
     public Func<double, (double Value, double Slope)> Mean { get; init; } = linear => (linear, 1);

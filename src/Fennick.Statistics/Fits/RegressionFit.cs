@@ -9,6 +9,8 @@ namespace Fennick.Statistics.Fits;
 public abstract class RegressionFit
 {
     private readonly double[,] covariance;
+    private double[]? fitted;
+    private double[]? residuals;
 
     private protected RegressionFit(FitBasis basis, StandardErrors errors)
     {
@@ -63,10 +65,10 @@ public abstract class RegressionFit
     public ImmutableArray<AnalysisWarning> Warnings => Basis.Warnings;
 
     /// <summary>The fitted values, on the response's own scale; one for each row used.</summary>
-    public IReadOnlyList<double> Fitted => Basis.Fitted;
+    public IReadOnlyList<double> Fitted => fitted ??= Basis.Means ?? FitBasis.Difference(Basis.Data.Response, Basis.Scores.Residuals);
 
     /// <summary>Response minus fitted value.</summary>
-    public IReadOnlyList<double> Residuals => [.. Basis.Data.Response.Zip(Basis.Fitted, (y, f) => y - f)];
+    public IReadOnlyList<double> Residuals => residuals ??= Basis.Means is { } means ? FitBasis.Difference(Basis.Data.Response, means) : Basis.Scores.Residuals;
 
     internal FitBasis Basis { get; }
 

@@ -10,7 +10,7 @@ namespace Fennick.Statistics.Fits;
 /// <param name="Residuals">The residuals whose products with weights and rows are the scores.</param>
 internal sealed record Scores(DesignMatrix Design, double[]? Weights, StandardisedTriangle Triangle, double[] Residuals)
 {
-    private const int BlockRows = 256;
+    private const int BlockRows = 128;
 
     // The middles of HC0, HC2 and HC3 take one pass over the rows: the coordinates cost as much as any of them.
     private (double[,] Plain, double[,] Once, double[,] Twice)? middles;
@@ -46,8 +46,7 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
                 for (var i = 0; i < count; i++)
                 {
                     var residual = Residuals[start + i] * (Weights is null ? 1 : Math.Sqrt(Weights[start + i]));
-                    var sums = parts[part].AsSpan(groups[start + i] * k, k);
-                    for (var c = 0; c < sums.Length; c++) sums[c] += residual * values[(c * count) + i];
+                    Vectors.AddScaledStrided(parts[part].AsSpan(groups[start + i] * k, k), residual, values.AsSpan(i), count);
                 }
             }
         });
@@ -113,7 +112,7 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
             {
                 // Where only one column is left, it is read twice and its second sums are not used.
                 var next = Math.Min(b + 1, a);
-                Vectors.Dots(scaled[..count], scaled.Slice(count, count), scaled.Slice(2 * count, count), coordinates.AsSpan(b * count, count), coordinates.AsSpan(next * count, count), dots);
+                Vectors.Dots(scaled, coordinates.AsSpan(b * count, count), coordinates.AsSpan(next * count, count), dots);
                 var target = sums.AsSpan(((a * k) + b) * 3, next > b ? 6 : 3);
                 for (var d = 0; d < target.Length; d++) target[d] += dots[d];
             }
@@ -122,8 +121,7 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
 
     private void AddLeverage(double[] coordinates, int count, Span<double> leverage)
     {
-        for (var c = 0; c < Design.ColumnCount; c++)
-            for (var i = 0; i < count; i++) leverage[i] += coordinates[(c * count) + i] * coordinates[(c * count) + i];
+        for (var c = 0; c < Design.ColumnCount; c++) Vectors.AddSquares(leverage, coordinates.AsSpan(c * count, count));
     }
 
     private static void Mirror(double[,] matrix)

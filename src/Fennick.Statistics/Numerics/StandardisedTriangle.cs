@@ -7,7 +7,7 @@ namespace Fennick.Statistics.Numerics;
 /// </summary>
 internal sealed class StandardisedTriangle
 {
-    private const int BlockRows = 512;
+    private const int BlockRows = 256;
     private readonly int[] columns;
     private readonly double[] means;
     private readonly double[] lengths;
@@ -48,17 +48,18 @@ internal sealed class StandardisedTriangle
         var means = new double[p];
         var lengths = new double[p];
         var total = weights?.Sum() ?? response.Length;
-        var responseMean = Moments(response, weights, total, centred).Mean;
+        var (responseMean, responseSquares) = Moments(response, weights, total, centred);
+        if (!double.IsFinite(responseSquares)) throw NotFinite("response");
         void Standardise(int j)
         {
             var column = design.Columns[columns[j + first]];
             (means[j], var squares) = Moments(column, weights, total, centred);
+            if (!double.IsFinite(squares)) throw NotFinite(design.Terms[columns[j + first]].Name);
             // A constant column is dependent; its length only keeps the division defined.
             var size = Math.Max(Math.Abs(means[j]) * Math.Sqrt(total) * 1e-15, 0);
             lengths[j] = Math.Sqrt(squares) is var length && length > size ? length : double.PositiveInfinity;
         }
-        if (Threads.Parts(response.Length) > 1) Parallel.For(0, p, Standardise);
-        else for (var j = 0; j < p; j++) Standardise(j);
+        Threads.ForEach(p, response.Length, Standardise);
         var result = new StandardisedTriangle(columns, centred, means, lengths, responseMean, total);
         result.Fold(design, response, weights);
         return result;
@@ -162,13 +163,11 @@ internal sealed class StandardisedTriangle
         {
             var target = coordinates.Slice((j + First) * count, count);
             var pivot = 1 / triangle[(j * Width) + j];
+            double Factor(int column) => triangle[(column * Width) + j] * pivot;
             var c = 0;
-            for (; c + 1 < j; c += 2)
-            {
-                Vectors.AddScaled(target, -triangle[(c * Width) + j] * pivot, coordinates.Slice((c + First) * count, count),
-                    -triangle[((c + 1) * Width) + j] * pivot, coordinates.Slice((c + 1 + First) * count, count));
-            }
-            if (c < j) Vectors.AddScaled(target, -triangle[(c * Width) + j] * pivot, coordinates.Slice((c + First) * count, count));
+            for (; c + 4 <= j; c += 4)
+                Vectors.SubtractFour(target, coordinates.Slice((c + First) * count, 4 * count), Factor(c), Factor(c + 1), Factor(c + 2), Factor(c + 3));
+            for (; c < j; c++) Vectors.AddScaled(target, -Factor(c), coordinates.Slice((c + First) * count, count));
         }
     }
 
@@ -301,26 +300,15 @@ internal sealed class StandardisedTriangle
         }
     }
 
+    private static AnalysisException NotFinite(string name) => new($"`{name}` holds values that are missing, infinite or too large to be squared");
+
     /// <summary>The mean and the squares around it in one pass, about a first guess that keeps both free of cancellation; around zero if not centred.</summary>
     private static (double Mean, double Squares) Moments(double[] values, double[]? weights, double total, bool centred)
     {
         const int guessed = 1024;
         var first = Math.Min(values.Length, guessed);
         var guess = centred ? Vectors.Sum(values.AsSpan(0, first)) / first : 0;
-        double sum = 0, squares = 0;
-        if (weights is null)
-        {
-            (sum, squares) = Vectors.Around(values, guess);
-        }
-        else
-        {
-            for (var i = 0; i < values.Length; i++)
-            {
-                var distance = values[i] - guess;
-                sum += weights[i] * distance;
-                squares += weights[i] * distance * distance;
-            }
-        }
+        var (sum, squares) = weights is null ? Vectors.Around(values, guess) : Vectors.Around(values, guess, weights);
         return centred ? (guess + (sum / total), Math.Max(0, squares - (sum * sum / total))) : (0, squares);
     }
 }

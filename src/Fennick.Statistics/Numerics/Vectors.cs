@@ -113,40 +113,71 @@ internal static class Vectors
         return (sum, square);
     }
 
-    /// <summary>Dot products of three vectors with each of two others, which are read once.</summary>
-    public static void Dots(ReadOnlySpan<double> a0, ReadOnlySpan<double> a1, ReadOnlySpan<double> a2, ReadOnlySpan<double> b0, ReadOnlySpan<double> b1, Span<double> sums)
+    /// <summary>The weighted sums of (value − centre) and of its square.</summary>
+    public static (double Sum, double Squares) Around(ReadOnlySpan<double> values, double centre, ReadOnlySpan<double> weights)
     {
         var width = Vector<double>.Count;
-        Vector<double> s00 = default, s10 = default, s20 = default, s01 = default, s11 = default, s21 = default;
-        ref var p0 = ref MemoryMarshal.GetReference(a0);
-        ref var p1 = ref MemoryMarshal.GetReference(a1);
-        ref var p2 = ref MemoryMarshal.GetReference(a2);
+        var centres = new Vector<double>(centre);
+        var sums = Vector<double>.Zero;
+        var squares = Vector<double>.Zero;
+        ref var pv = ref MemoryMarshal.GetReference(values);
+        ref var pw = ref MemoryMarshal.GetReference(weights);
+        var i = 0;
+        for (; i <= values.Length - width; i += width)
+        {
+            var distance = Load(ref pv, i) - centres;
+            var weighted = distance * Load(ref pw, i);
+            sums += weighted;
+            squares = Vector.FusedMultiplyAdd(distance, weighted, squares);
+        }
+        var (sum, square) = (Vector.Sum(sums), Vector.Sum(squares));
+        for (; i < values.Length; i++)
+        {
+            var distance = values[i] - centre;
+            sum += weights[i] * distance;
+            square += weights[i] * distance * distance;
+        }
+        return (sum, square);
+    }
+
+    /// <summary>Dot products of three vectors, which stand one after the other, with each of two others, which are read once.</summary>
+    /// <param name="scaled">Three vectors of n values.</param>
+    /// <param name="b0">n values.</param>
+    /// <param name="b1">n values.</param>
+    /// <param name="sums">Receives six sums: those of b0 first.</param>
+    public static void Dots(ReadOnlySpan<double> scaled, ReadOnlySpan<double> b0, ReadOnlySpan<double> b1, Span<double> sums)
+    {
+        var width = Vector<double>.Count;
+        var n = b0.Length;
+        Vector<double> s00 = default, s01 = default, s02 = default, s10 = default, s11 = default, s12 = default;
+        ref var p0 = ref MemoryMarshal.GetReference(scaled);
+        ref var p1 = ref Unsafe.Add(ref p0, n);
+        ref var p2 = ref Unsafe.Add(ref p1, n);
         ref var q0 = ref MemoryMarshal.GetReference(b0);
         ref var q1 = ref MemoryMarshal.GetReference(b1);
         var i = 0;
-        for (; i <= a0.Length - width; i += width)
+        for (; i <= n - width; i += width)
         {
             var (x, y) = (Load(ref q0, i), Load(ref q1, i));
-            var a = Load(ref p0, i);
-            s00 = Vector.FusedMultiplyAdd(a, x, s00);
-            s01 = Vector.FusedMultiplyAdd(a, y, s01);
-            a = Load(ref p1, i);
-            s10 = Vector.FusedMultiplyAdd(a, x, s10);
-            s11 = Vector.FusedMultiplyAdd(a, y, s11);
-            a = Load(ref p2, i);
-            s20 = Vector.FusedMultiplyAdd(a, x, s20);
-            s21 = Vector.FusedMultiplyAdd(a, y, s21);
+            var own = Load(ref p0, i);
+            s00 = Vector.FusedMultiplyAdd(own, x, s00);
+            s10 = Vector.FusedMultiplyAdd(own, y, s10);
+            own = Load(ref p1, i);
+            s01 = Vector.FusedMultiplyAdd(own, x, s01);
+            s11 = Vector.FusedMultiplyAdd(own, y, s11);
+            own = Load(ref p2, i);
+            s02 = Vector.FusedMultiplyAdd(own, x, s02);
+            s12 = Vector.FusedMultiplyAdd(own, y, s12);
         }
-        (sums[0], sums[1], sums[2]) = (Vector.Sum(s00), Vector.Sum(s10), Vector.Sum(s20));
-        (sums[3], sums[4], sums[5]) = (Vector.Sum(s01), Vector.Sum(s11), Vector.Sum(s21));
-        for (; i < a0.Length; i++)
+        (sums[0], sums[1], sums[2]) = (Vector.Sum(s00), Vector.Sum(s01), Vector.Sum(s02));
+        (sums[3], sums[4], sums[5]) = (Vector.Sum(s10), Vector.Sum(s11), Vector.Sum(s12));
+        for (; i < n; i++)
         {
-            sums[0] += a0[i] * b0[i];
-            sums[1] += a1[i] * b0[i];
-            sums[2] += a2[i] * b0[i];
-            sums[3] += a0[i] * b1[i];
-            sums[4] += a1[i] * b1[i];
-            sums[5] += a2[i] * b1[i];
+            for (var kind = 0; kind < 3; kind++)
+            {
+                sums[kind] += scaled[(kind * n) + i] * b0[i];
+                sums[3 + kind] += scaled[(kind * n) + i] * b1[i];
+            }
         }
     }
 
@@ -167,6 +198,33 @@ internal static class Vectors
         for (; i < target.Length; i++) target[i] = (source[i] - centre) * scale * (factors.IsEmpty ? 1 : factors[i]);
     }
 
+    /// <summary>target += factor · every stride-th value of the source.</summary>
+    public static void AddScaledStrided(Span<double> target, double factor, ReadOnlySpan<double> source, int stride)
+    {
+        if (source.Length <= (target.Length - 1) * stride) throw new ArgumentException("The source is too short.", nameof(source));
+        ref var ps = ref MemoryMarshal.GetReference(source);
+        for (var c = 0; c < target.Length; c++)
+        {
+            target[c] += factor * ps;
+            ps = ref Unsafe.Add(ref ps, stride);
+        }
+    }
+
+    /// <summary>target += source², value by value.</summary>
+    public static void AddSquares(Span<double> target, ReadOnlySpan<double> source)
+    {
+        var width = Vector<double>.Count;
+        ref var pt = ref MemoryMarshal.GetReference(target);
+        ref var ps = ref MemoryMarshal.GetReference(source);
+        var i = 0;
+        for (; i <= target.Length - width; i += width)
+        {
+            var own = Load(ref ps, i);
+            Store(ref pt, i, Vector.FusedMultiplyAdd(own, own, Load(ref pt, i)));
+        }
+        for (; i < target.Length; i++) target[i] += source[i] * source[i];
+    }
+
     /// <summary>target = a · b, value by value.</summary>
     public static void Multiply(Span<double> target, ReadOnlySpan<double> a, ReadOnlySpan<double> b)
     {
@@ -177,20 +235,6 @@ internal static class Vectors
         var i = 0;
         for (; i <= target.Length - width; i += width) Store(ref pt, i, Load(ref pa, i) * Load(ref pb, i));
         for (; i < target.Length; i++) target[i] = a[i] * b[i];
-    }
-
-    /// <summary>Whether no value is infinite or missing.</summary>
-    public static bool AreFinite(ReadOnlySpan<double> values)
-    {
-        // Zero times anything that is not finite is not a number, and stays so in the sum.
-        var width = Vector<double>.Count;
-        var sum = Vector<double>.Zero;
-        var i = 0;
-        ref var start = ref MemoryMarshal.GetReference(values);
-        for (; i <= values.Length - width; i += width) sum = Vector.FusedMultiplyAdd(Load(ref start, i), Vector<double>.Zero, sum);
-        var rest = Vector.Sum(sum);
-        for (; i < values.Length; i++) rest += values[i] * 0;
-        return rest == 0;
     }
 
     /// <summary>target += factor · source.</summary>
@@ -206,18 +250,21 @@ internal static class Vectors
         for (; i < target.Length; i++) target[i] += factor * source[i];
     }
 
-    /// <summary>target += first factor · first source + second factor · second source.</summary>
-    public static void AddScaled(Span<double> target, double firstFactor, ReadOnlySpan<double> first, double secondFactor, ReadOnlySpan<double> second)
+    /// <summary>Takes multiples of four vectors, which stand one after the other, from a target.</summary>
+    public static void SubtractFour(Span<double> target, ReadOnlySpan<double> sources, double f0, double f1, double f2, double f3)
     {
         var width = Vector<double>.Count;
-        var (f1, f2) = (new Vector<double>(firstFactor), new Vector<double>(secondFactor));
+        var n = target.Length;
+        var (v0, v1, v2, v3) = (new Vector<double>(-f0), new Vector<double>(-f1), new Vector<double>(-f2), new Vector<double>(-f3));
         ref var pt = ref MemoryMarshal.GetReference(target);
-        ref var p1 = ref MemoryMarshal.GetReference(first);
-        ref var p2 = ref MemoryMarshal.GetReference(second);
+        ref var ps = ref MemoryMarshal.GetReference(sources);
         var i = 0;
-        for (; i <= target.Length - width; i += width)
-            Store(ref pt, i, Vector.FusedMultiplyAdd(f2, Load(ref p2, i), Vector.FusedMultiplyAdd(f1, Load(ref p1, i), Load(ref pt, i))));
-        for (; i < target.Length; i++) target[i] += (firstFactor * first[i]) + (secondFactor * second[i]);
+        for (; i <= n - width; i += width)
+        {
+            var even = Vector.FusedMultiplyAdd(v0, Load(ref ps, i), Vector.FusedMultiplyAdd(v1, Load(ref ps, n + i), Load(ref pt, i)));
+            Store(ref pt, i, Vector.FusedMultiplyAdd(v2, Load(ref ps, (2 * n) + i), Vector.FusedMultiplyAdd(v3, Load(ref ps, (3 * n) + i), even)));
+        }
+        for (; i < n; i++) target[i] -= (f0 * sources[i]) + (f1 * sources[n + i]) + (f2 * sources[(2 * n) + i]) + (f3 * sources[(3 * n) + i]);
     }
 
     private static void Store(ref double start, int offset, Vector<double> value) => Unsafe.WriteUnaligned(ref Unsafe.As<double, byte>(ref Unsafe.Add(ref start, offset)), value);

@@ -1,5 +1,3 @@
-using Fennick.Statistics.Numerics;
-
 namespace Fennick.Statistics.Variables;
 
 /// <summary>The complete rows of a model: response, design, and what belongs to each row.</summary>
@@ -72,19 +70,15 @@ internal sealed class ModelData
 
     /// <summary>A design as it is.</summary>
     /// <exception cref="AnalysisException">The response has another length, or a value is not finite.</exception>
-    public static ModelData Of(DesignMatrix design, double[] response)
+    public static ModelData Of(DesignMatrix design, double[] response, double[]? weights = null)
     {
         if (response.Length != design.RowCount) throw new AnalysisException($"the response has {response.Length} rows, but the design has {design.RowCount}");
         if (response.Length == 0) throw new AnalysisException("there are no rows");
-        if (!Vectors.AreFinite(response)) throw new AnalysisException("the response is not finite in every row");
-        var finite = new bool[design.ColumnCount];
-        if (Threads.Parts(design.RowCount) > 1) Parallel.For(0, finite.Length, c => finite[c] = Vectors.AreFinite(design.Columns[c]));
-        else for (var c = 0; c < finite.Length; c++) finite[c] = Vectors.AreFinite(design.Columns[c]);
-        if (Array.IndexOf(finite, false) is >= 0 and var wrong) throw new AnalysisException($"`{design.Terms[wrong].Name}` is not finite in every row");
         return new ModelData
         {
             ResponseName = "response",
             Response = response,
+            Weights = weights,
             Design = design,
             Rows = Enumerable.Range(0, response.Length).ToArray(),
             RowsLeftOut = 0,
