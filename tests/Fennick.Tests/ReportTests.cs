@@ -232,7 +232,9 @@ public sealed class ReportTests : IDisposable
     public void Numbers_of_a_column_without_a_format_share_their_decimals()
     {
         var table = Table.Of([0.5, 12.345, 101.0]).Column("x", v => v).Column("n", v => (int)v).ToTable();
-        Assert.Equal(["0.5", "12.3", "101.0"], table.Rows.Select(r => r.Cells[0].Content.ToPlainText()));
+        Assert.Equal(["0.50", "12.35", "101.00"], table.Rows.Select(r => r.Cells[0].Content.ToPlainText()));
+        Assert.Equal(["−1.3", "1,000,000.5"], Table.Of([-1.25, 1_000_000.5]).Column("x", v => v).ToTable().Rows.Select(r => r.Cells[0].Content.ToPlainText()));
+        Assert.Equal(["0.000", "12.345"], Table.Of([0.00001, 12.345]).Column("x", v => v).ToTable().Rows.Select(r => r.Cells[0].Content.ToPlainText()));
         Assert.Equal([Alignment.Right, Alignment.Right], table.Columns.Select(c => c.Alignment));
     }
 }

@@ -40,14 +40,19 @@ public static class ValueFormatter
     /// <summary>Whether a value is shown as a number.</summary>
     internal static bool IsNumber(object? value) => value is double or float or decimal || IsWholeNumber(value);
 
-    /// <summary>One format for a whole column of numbers: the decimals that its largest value needs for four significant digits, without common trailing zeros.</summary>
+    /// <summary>
+    /// One format for a whole column of numbers: four significant digits of the largest value, and two of the smallest as far as four decimals show them; common trailing
+    /// zeros go.
+    /// </summary>
     internal static string ColumnFormat(IEnumerable<object?> values)
     {
-        var numbers = values.Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture)).Where(double.IsFinite).ToArray();
-        var largest = numbers.Select(Math.Abs).DefaultIfEmpty().Max();
-        var grouped = largest >= 9_999.5 ? "#,0" : "0";
+        const int mostDecimalsForTheSmallest = 4;
+        var numbers = values.Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture)).Where(n => double.IsFinite(n)).ToArray();
+        var sizes = numbers.Select(Math.Abs).Where(n => n > 0).DefaultIfEmpty(1).ToArray();
+        var grouped = sizes.Max() >= 9_999.5 ? "#,0" : "0";
         if (numbers.All(n => n == Math.Truncate(n))) return grouped;
-        var decimals = Math.Clamp(SignificantDigits - 1 - (int)Math.Floor(Math.Log10(largest)), 0, 8);
+        int Decimals(double size, int digits) => Math.Max(0, digits - 1 - (int)Math.Floor(Math.Log10(size)));
+        var decimals = Math.Min(8, Math.Max(Decimals(sizes.Max(), SignificantDigits), Math.Min(mostDecimalsForTheSmallest, Decimals(sizes.Min(), 2))));
         while (decimals > 0 && numbers.All(n => Math.Round(n, decimals) == Math.Round(n, decimals - 1))) decimals--;
         return decimals == 0 ? grouped : $"{grouped}.{new string('0', decimals)}";
     }

@@ -210,7 +210,6 @@ internal static class StylesPart
         {
             WriteFont(xml, house, FontSlot.Code);
             xml.Empty("w:noProof"u8);
-            xml.Raw("<w:sz w:val=\"19\"/><w:szCs w:val=\"19\"/>"u8);
         });
         WriteCharacterStyle("Hyperlink"u8, "Hyperlink"u8, 99, isBuiltIn: true, () =>
         {
