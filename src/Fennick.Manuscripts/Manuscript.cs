@@ -62,11 +62,12 @@ public sealed class Manuscript
             throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "a report's name ends in `.docx`", $"write `{output}.docx`"));
         if (Directory.Exists(path)) throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "this is a folder", "name a file in it"));
         var values = ReadParameters(parameters ?? ImmutableDictionary<string, string>.Empty);
-        var (compiled, compileTime) = Compile();
+        var diagnostics = warnings.ToBuilder();
+        var (compiled, compileTime) = Compile(diagnostics);
         var (report, runDiagnostics, outputs) = Run(compiled, values);
         var saved = ReportFile.Save(report, path);
         var compiledWarnings = compiled.Warnings.Select(w => Diagnostic.Warning(tree.PlaceOf(w.Ordinal, w.Line, w.Column), w.Message));
-        return new WriteResult(path, total.Elapsed, compileTime, [.. warnings, .. compiledWarnings, .. runDiagnostics, .. saved], outputs);
+        return new WriteResult(path, total.Elapsed, compileTime, [.. diagnostics, .. compiledWarnings, .. runDiagnostics, .. saved], outputs);
     }
 
     private Dictionary<string, object> ReadParameters(IReadOnlyDictionary<string, string> given)
@@ -96,14 +97,15 @@ public sealed class Manuscript
         return values;
     }
 
-    private (CompiledManuscript Compiled, TimeSpan? Time) Compile()
+    private (CompiledManuscript Compiled, TimeSpan? Time) Compile(ImmutableArray<Diagnostic>.Builder diagnostics)
     {
         var cache = new CompiledCache();
         var key = ProgramKey.Of(tree);
         if (cache.Find(key) is { } known) return (known, null);
         var watch = Stopwatch.StartNew();
         var compiled = CompileNew(key);
-        cache.Store(key, compiled);
+        if (!cache.Store(key, compiled))
+            diagnostics.Add(Diagnostic.Warning(null, $"the compiled form could not be kept in {cache.Folder}, so every run compiles anew", "make this folder yours and writable, or name another in the variable FENNICK_CACHE"));
         return (compiled, watch.Elapsed);
     }
 

@@ -79,6 +79,15 @@ public sealed class WriteCommandTests : IDisposable
     }
 
     [Fact]
+    public void A_cache_that_cannot_be_written_is_told_and_the_report_is_made()
+    {
+        folder.Write("small.ms.md", Small);
+        var result = Command.Run(Path.Combine(FennickCommand.Folder, "Fennick.Cli"), ["write", "small.ms.md"], folder.Path, new Dictionary<string, string> { ["FENNICK_CACHE"] = "/proc/nowhere" });
+        Assert.Equal((0, folder.File("small.docx") + "\n"), (result.ExitCode, result.Output));
+        Assert.Contains("warning: the compiled form could not be kept in /proc/nowhere/compiled", result.Errors, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void A_failure_names_the_line_exits_with_1_and_keeps_the_old_report()
     {
         folder.Write("small.ms.md", Small.Replace("{x}", "{y}", StringComparison.Ordinal));

@@ -11,9 +11,9 @@ internal sealed class CompiledCache
 
     private const UnixFileMode OnlyUser = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
     private static readonly TimeSpan Keep = TimeSpan.FromDays(60);
-    private readonly string folder;
 
-    public CompiledCache() => folder = Path.Combine(Root(), "compiled");
+    /// <summary>Where the entries are.</summary>
+    public string Folder { get; } = Path.Combine(Root(), "compiled");
 
     /// <summary>The entry of a key; null if there is none, or if it is not as it was written.</summary>
     public CompiledManuscript? Find(string key)
@@ -43,9 +43,9 @@ internal sealed class CompiledCache
     {
         try
         {
-            Directory.CreateDirectory(folder);
+            Directory.CreateDirectory(Folder);
             // Fails unless the folder is the user's own.
-            File.SetUnixFileMode(folder, OnlyUser);
+            File.SetUnixFileMode(Folder, OnlyUser);
             using var stream = new MemoryStream();
             using (var writer = new BinaryWriter(stream))
             {
@@ -56,10 +56,10 @@ internal sealed class CompiledCache
                 writer.Write(JsonSerializer.Serialize(compiled.Warnings));
             }
             var content = stream.ToArray();
-            var beside = Path.Combine(folder, $".{Guid.NewGuid():N}");
+            var beside = Path.Combine(Folder, $".{Guid.NewGuid():N}");
             File.WriteAllBytes(beside, [.. SHA256.HashData(content), .. content]);
             File.Move(beside, PathOf(key), overwrite: true);
-            foreach (var old in Directory.EnumerateFiles(folder).Where(f => DateTime.UtcNow - File.GetLastWriteTimeUtc(f) > Keep)) File.Delete(old);
+            foreach (var old in Directory.EnumerateFiles(Folder).Where(f => DateTime.UtcNow - File.GetLastWriteTimeUtc(f) > Keep)) File.Delete(old);
             return true;
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
@@ -68,7 +68,7 @@ internal sealed class CompiledCache
         }
     }
 
-    private string PathOf(string key) => Path.Combine(folder, $"{key}.bin");
+    private string PathOf(string key) => Path.Combine(Folder, $"{key}.bin");
 
     private static string Root()
     {

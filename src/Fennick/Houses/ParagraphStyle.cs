@@ -45,13 +45,9 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
 
     public bool KeepLines { get; init; }
 
-    public bool ContextualSpacing { get; init; }
-
     public int? OutlineLevel { get; init; }
 
     public bool RightAligned { get; init; }
-
-    public bool Centred { get; init; }
 
     public Length IndentLeft { get; init; }
 
