@@ -32,6 +32,8 @@ public sealed class WriteCommandTests : IDisposable
         Directory.CreateDirectory(folder.File("out"));
         Assert.Equal(folder.File("new/here.docx") + "\n", FennickCommand.Run(folder.Path, "write", "sub/small.ms.md", "--out", "new/here.docx").Output);
         Assert.Equal(folder.File("out/small.docx") + "\n", FennickCommand.Run(folder.Path, "write", "sub/small.ms.md", "--out", "out").Output);
+        WordClean.Check(folder.File("new/here.docx"));
+        WordClean.Check(folder.File("out/small.docx"));
         var wrong = FennickCommand.Run(folder.Path, "write", "sub/small.ms.md", "--out", "x.pdf");
         Assert.Equal((1, "x.pdf:1:1: error: a report's name ends in `.docx`; write `x.pdf.docx`\n"), (wrong.ExitCode, wrong.Errors));
     }
@@ -75,6 +77,7 @@ public sealed class WriteCommandTests : IDisposable
         var again = FennickCommand.Run(folder.Path, "write", "small.ms.md");
         Assert.Equal(0, again.ExitCode);
         Assert.Contains("to compile its code", again.Errors, StringComparison.Ordinal);
+        WordClean.Check(folder.File("small.docx"));
         Assert.Equal(UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute, File.GetUnixFileMode(Path.Combine(FennickCommand.Cache, "compiled")));
     }
 
@@ -84,6 +87,7 @@ public sealed class WriteCommandTests : IDisposable
         folder.Write("small.ms.md", Small);
         var result = Command.Run(Path.Combine(FennickCommand.Folder, "Fennick.Cli"), ["write", "small.ms.md"], folder.Path, new Dictionary<string, string> { ["FENNICK_CACHE"] = "/proc/nowhere" });
         Assert.Equal((0, folder.File("small.docx") + "\n"), (result.ExitCode, result.Output));
+        WordClean.Check(folder.File("small.docx"));
         Assert.Contains("warning: the compiled form could not be kept in /proc/nowhere/compiled", result.Errors, StringComparison.Ordinal);
     }
 

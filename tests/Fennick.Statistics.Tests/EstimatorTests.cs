@@ -146,6 +146,62 @@ public sealed class EstimatorTests
     }
 
     [Fact]
+    public void Robust_errors_of_iterated_fits_by_hand()
+    {
+        // With one 0/1 term the sandwich has a closed form: the variance of a group's logit is that of its mean over (p q)², without any model.
+        var fit = Regression.Logistic(Hives, h => h.Survived, h => new { h.Treated });
+        double Variance(bool treated)
+        {
+            var group = Hives.Where(h => h.Treated == treated).ToArray();
+            var p = group.Average(h => h.Survived);
+            return group.Sum(h => Math.Pow(h.Survived - p, 2)) / Math.Pow(group.Length * p * (1 - p), 2);
+        }
+        AssertDigits(Math.Sqrt(Variance(false)), fit.With(StandardErrors.Hc0)["intercept"].StandardError, 8, "intercept");
+        AssertDigits(Math.Sqrt(Variance(false) + Variance(true)), fit.With(StandardErrors.Hc0)["Treated=yes"].StandardError, 8, "treated");
+        var clustered = fit.With(StandardErrors.ClusteredBy((Hive h) => h));
+        AssertDigits(fit.With(StandardErrors.Hc0)["Treated=yes"].StandardError * Math.Sqrt(240.0 / 239), clustered["Treated=yes"].StandardError, 9, "own clusters");
+        Assert.Equal(double.PositiveInfinity, clustered.TestDegreesOfFreedom);
+    }
+
+    [Fact]
+    public void Whole_weights_count_like_repeated_rows()
+    {
+        var repeated = Hives.SelectMany((h, i) => Enumerable.Repeat(h, 1 + (i % 3))).ToArray();
+        var places = Hives.Select((h, i) => (Hive: h, Weight: 1.0 + (i % 3))).ToArray();
+        var rows = Regression.LeastSquares(repeated, h => h.HoneyKg, h => new { h.ForageHa, h.Strain });
+        var weighted = Regression.LeastSquares(places, p => p.Hive.HoneyKg, p => new { p.Hive.ForageHa, p.Hive.Strain }, weights: p => p.Weight);
+        foreach (var term in rows.Terms) AssertDigits(term.Estimate, weighted[term.Name].Estimate, 10, term.Name);
+        AssertDigits(rows.ResidualSumOfSquares, weighted.ResidualSumOfSquares, 10, "residual sum of squares");
+        AssertDigits(rows.RSquared, weighted.RSquared, 10, "R²");
+    }
+
+    [Fact]
+    public void Levels_of_enums_numbers_and_yes_or_no_keep_their_order()
+    {
+        var rows = Enumerable.Range(0, 24).Select(i => (Y: (i % 5) + (0.1 * i), Day: (DayOfWeek)(i % 3), Size: new[] { 10, 9, 100 }[i % 3], Flag: i % 4 == 0)).ToArray();
+        Assert.Equal(["intercept", "Day=Monday", "Day=Tuesday"], Regression.LeastSquares(rows, r => r.Y, r => new { r.Day }).Terms.Select(t => t.Name));
+        Assert.Equal(["intercept", "Size=10", "Size=100"], Regression.LeastSquares(rows, r => r.Y, r => new { Size = Factor(r.Size) }).Terms.Select(t => t.Name));
+        Assert.Equal(["Flag=no", "Flag=yes"], Regression.LeastSquares(rows, r => r.Y, r => new { r.Flag }, intercept: false).Terms.Select(t => t.Name));
+        Assert.Equal(["intercept", "Flag=yes", "Size", "Flag=yes × Size"], Regression.LeastSquares(rows, r => r.Y, r => new { r.Flag, r.Size, Both = Cross(r.Flag, r.Size) }).Terms.Select(t => t.Name));
+    }
+
+    [Fact]
+    public void Arrays_are_fitted_and_what_is_not_finite_is_named()
+    {
+        Variables.Term x = new("x", "x");
+        double[] ones = [1, 1, 1, 1, 1], values = [1, 2, 3, 4, 6], response = [2, 3, 5, 4, 8];
+        var fit = Regression.LeastSquares(new Variables.DesignMatrix([ones, values], [Variables.Term.Intercept, x]), response);
+        AssertDigits(SquaredCorrelation(values, response), fit.RSquared, 12, "R²");
+        var wrong = Fails(() => Regression.LeastSquares(new Variables.DesignMatrix([ones, [1, 2, double.NaN, 4, 6]], [Variables.Term.Intercept, x]), response));
+        Assert.Contains("`x` holds values that are missing, infinite or too large", wrong, StringComparison.Ordinal);
+        Assert.Contains("the response has 4 rows, but the design has 5", Fails(() => Regression.LeastSquares(new Variables.DesignMatrix([ones], [Variables.Term.Intercept]), [1, 2, 3, 4])), StringComparison.Ordinal);
+        Assert.Contains("no term `z`", Fails(() => fit.Wald("z")), StringComparison.Ordinal);
+        Assert.Contains("predictions need records", Fails(() => fit.Predict([1, 2])), StringComparison.Ordinal);
+
+        static double SquaredCorrelation(double[] a, double[] b) => Math.Pow(Comparisons.Correlation.Pearson(a, b).Coefficient, 2);
+    }
+
+    [Fact]
     public void Separation_is_told()
     {
         var rows = Enumerable.Range(0, 40).Select(i => new Row(i < 20 ? 0 : 1, i, "g")).ToArray();

@@ -15,6 +15,7 @@ public sealed class FileTests : IDisposable
     public void Folders_are_made_and_nothing_else_is_left_behind()
     {
         new Report("A").Save(folder.File("new/deep/report.docx"));
+        WordClean.Check(folder.File("new/deep/report.docx"));
         Assert.Equal([folder.File("new/deep/report.docx")], Directory.GetFiles(folder.Path, "*", SearchOption.AllDirectories));
     }
 

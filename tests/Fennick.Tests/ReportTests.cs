@@ -79,6 +79,7 @@ public sealed class ReportTests : IDisposable
         {
             var report = new Report("Twice") { Date = new DateOnly(2025, 11, 3) };
             report.Text($"Text {1.5}").Add(HoneyTable(), caption: "T").Add(HoneyChart(), caption: "F").Save(folder.File(name));
+            WordClean.Check(folder.File(name));
             return File.ReadAllBytes(folder.File(name));
         }
         Assert.Equal(Bytes("a.docx"), Bytes("b.docx"));
@@ -118,6 +119,7 @@ public sealed class ReportTests : IDisposable
         folder.Write("~$port.docx", "");
         File.Delete(folder.File(".~lock.report.docx#"));
         Assert.Single(new Report("A").Save(folder.File("report.docx")));
+        WordClean.Check(folder.File("report.docx"));
     }
 
     [Fact]
@@ -179,6 +181,7 @@ public sealed class ReportTests : IDisposable
     {
         var report = new Report { Language = Language.Find("fi-FI")! };
         Assert.Contains("fi-FI", Assert.Single(report.Text("x").Save(folder.File("fi.docx"))).Message, StringComparison.Ordinal);
+        WordClean.Check(folder.File("fi.docx"));
     }
 
     [Fact]

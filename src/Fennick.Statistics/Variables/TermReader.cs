@@ -15,9 +15,10 @@ internal static class TermReader
     public static List<TermSpecification> ReadTerms<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> terms)
     {
         var body = Strip(terms.Body);
-        if (body is NewExpression { Members: { } members } made)
-            return [.. made.Arguments.Select((argument, i) => ReadTerm(records, terms.Parameters[0], argument, members[i].Name))];
-        return [ReadTerm(records, terms.Parameters[0], body, NameOf(body) ?? "x")];
+        if (body is not NewExpression { Members: { } members } made) return [ReadTerm(records, terms.Parameters[0], body, NameOf(body) ?? "x", _ => null)];
+        // In an interaction a variable has the name that it has by itself.
+        var names = made.Arguments.Select((argument, i) => (Text: Strip(argument).ToString(), members[i].Name)).GroupBy(n => n.Text).ToDictionary(g => g.Key, g => g.First().Name);
+        return [.. made.Arguments.Select((argument, i) => ReadTerm(records, terms.Parameters[0], argument, members[i].Name, part => names.GetValueOrDefault(part.ToString())))];
     }
 
     /// <summary>One variable of records.</summary>
@@ -27,12 +28,12 @@ internal static class TermReader
         return ReadVariable(records, member.Parameters[0], body, NameOf(body) ?? "y");
     }
 
-    private static TermSpecification ReadTerm<T>(IReadOnlyList<T> records, ParameterExpression record, Expression expression, string name)
+    private static TermSpecification ReadTerm<T>(IReadOnlyList<T> records, ParameterExpression record, Expression expression, string name, Func<Expression, string?> ownName)
     {
         var stripped = Strip(expression);
         if (stripped is MethodCallExpression { Method: { Name: nameof(Terms.Cross) } method } cross && method.DeclaringType == typeof(Terms))
         {
-            var parts = cross.Arguments.Select(Strip).SelectMany(a => ReadTerm(records, record, a, NameOf(a) ?? name).Factors);
+            var parts = cross.Arguments.Select(Strip).SelectMany(a => ReadTerm(records, record, a, ownName(a) ?? NameOf(a) ?? name, ownName).Factors);
             return new TermSpecification(name, [.. parts]);
         }
         return new TermSpecification(name, [ReadVariable(records, record, stripped, name)]);
