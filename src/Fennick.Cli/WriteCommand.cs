@@ -36,7 +36,9 @@ internal static class WriteCommand
         var watch = Stopwatch.StartNew();
         try
         {
-            var result = Manuscript.Open(manuscript).Write(output is not null && (output.EndsWith('/') || Directory.Exists(output)) ? Path.Combine(output, DefaultName(manuscript)) : output, parameters);
+            var opened = Manuscript.Open(manuscript);
+            var isFolder = output is not null && (output.EndsWith('/') || Directory.Exists(output));
+            var result = opened.Write(isFolder ? Path.Combine(output!, Path.GetFileName(opened.DefaultOutput)) : output, parameters);
             foreach (var step in result.Outputs) Terminal.Say(step);
             foreach (var diagnostic in result.Diagnostics) Terminal.Say(diagnostic);
             Terminal.Result(result.Path);
@@ -51,8 +53,6 @@ internal static class WriteCommand
             return null;
         }
     }
-
-    private static string DefaultName(string manuscript) => Path.GetFileName(manuscript).Replace(Manuscript.Extension, ".docx", StringComparison.Ordinal);
 
     private static void Open(string path)
     {

@@ -105,8 +105,7 @@ internal sealed class ProgramText
     private void WriteMapped(string before, string mapped, string name, string text, int offset, string after)
     {
         var line = text.AsSpan(0, offset).Count('\n');
-        var column = offset - (text.LastIndexOf('\n', Math.Max(0, offset - 1)) + 1);
-        if (offset == 0) column = 0;
+        var column = offset == 0 ? 0 : offset - (text.LastIndexOf('\n', offset - 1) + 1);
         Line(string.Create(CultureInfo.InvariantCulture, $"#line ({line + 1},{column + 1})-({line + 1},{column + Math.Max(2, mapped.IndexOf('\n') < 0 ? mapped.Length + 1 : mapped.IndexOf('\n') + 1)}) {before.Length} \"{name}\""));
         Line(before + mapped);
         Line("#line hidden");

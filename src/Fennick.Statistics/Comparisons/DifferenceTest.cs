@@ -22,9 +22,5 @@ public sealed record DifferenceTest(string Name, double FirstMean, double Second
 
     /// <summary>The confidence interval of the difference.</summary>
     /// <param name="level">Its level, such as 0.95.</param>
-    public Interval Interval(double level = 0.95)
-    {
-        var half = Tails.StudentQuantile(1 - level, DegreesOfFreedom) * StandardError;
-        return new Interval(Difference - half, Difference + half);
-    }
+    public Interval Interval(double level = 0.95) => Fits.Interval.Around(Difference, StandardError, DegreesOfFreedom, level);
 }

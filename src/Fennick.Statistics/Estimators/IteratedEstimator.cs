@@ -95,21 +95,11 @@ internal static class IteratedEstimator
                 return new Path(solution, linear, means, slopes, weights, deviance, isDone && !isSeparated, isSeparated, step);
         }
 
-        double Evaluate(double[] at)
+        double Evaluate(double[] at) => 2 * (fixedDeviance + SumOverRows(n, i =>
         {
-            var sums = new double[Threads.Parts(n)];
-            Threads.ForRows(n, sums.Length, (part, from, to) =>
-            {
-                var sum = 0.0;
-                for (var i = from; i < to; i++)
-                {
-                    (means[i], slopes[i]) = family.Mean(at[i]);
-                    sum += family.ChangingDeviance(data.Response[i], at[i], means[i]);
-                }
-                sums[part] = sum;
-            });
-            return 2 * (sums.Sum() + fixedDeviance);
-        }
+            (means[i], slopes[i]) = family.Mean(at[i]);
+            return family.ChangingDeviance(data.Response[i], at[i], means[i]);
+        }));
     }
 
     private static GeneralizedFit Finish(ModelData data, Family family, Path path, (double Deviance, double LogLikelihood) empty, double? theta, bool converged)

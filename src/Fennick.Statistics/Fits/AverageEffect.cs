@@ -14,9 +14,5 @@ public sealed record AverageEffect(string Name, double Estimate, double Standard
 
     /// <summary>The confidence interval.</summary>
     /// <param name="level">Its level, such as 0.95.</param>
-    public Interval Interval(double level = 0.95)
-    {
-        var half = Tails.StudentQuantile(1 - level, DegreesOfFreedom) * StandardError;
-        return new Interval(Estimate - half, Estimate + half);
-    }
+    public Interval Interval(double level = 0.95) => Fits.Interval.Around(Estimate, StandardError, DegreesOfFreedom, level);
 }

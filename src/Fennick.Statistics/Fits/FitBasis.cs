@@ -99,24 +99,20 @@ internal sealed record FitBasis
         return residuals;
     }
 
-    public static double SquareSum(double[] values, double[]? weights)
-    {
-        if (weights is null) return Vectors.Dot(values, values);
-        var sum = 0.0;
-        for (var i = 0; i < values.Length; i++) sum += values[i] * values[i] * weights[i];
-        return sum;
-    }
+    public static double SquareSum(double[] values, double[]? weights) => SquaresAround(values, 0, weights).Squares;
 
     /// <summary>The (weighted) squares around the mean, or around zero.</summary>
     public static double TotalSquares(double[] values, double[]? weights, bool centred)
     {
         if (!centred) return SquareSum(values, weights);
-        var mean = weights is null ? Vectors.Sum(values) / values.Length : Vectors.Dot(values, weights) / Vectors.Sum(weights);
-        if (weights is null) return Vectors.Around(values, mean + (Vectors.Around(values, mean).Sum / values.Length)).Squares;
-        var sum = 0.0;
-        for (var i = 0; i < values.Length; i++) sum += weights[i] * (values[i] - mean) * (values[i] - mean);
-        return sum;
+        var total = weights is null ? values.Length : Vectors.Sum(weights);
+        var mean = SquaresAround(values, 0, weights).Sum / total;
+        // The second pass takes away what the first one rounded.
+        return SquaresAround(values, mean + (SquaresAround(values, mean, weights).Sum / total), weights).Squares;
     }
+
+    private static (double Sum, double Squares) SquaresAround(double[] values, double centre, double[]? weights) =>
+        weights is null ? Vectors.Around(values, centre) : Vectors.Around(values, centre, weights);
 
     /// <summary>a − b, value by value.</summary>
     public static double[] Difference(double[] a, double[] b)

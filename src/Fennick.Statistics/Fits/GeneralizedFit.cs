@@ -52,7 +52,7 @@ public sealed class GeneralizedFit : RegressionFit
     public TestResult Compare(GeneralizedFit larger)
     {
         ArgumentNullException.ThrowIfNull(larger);
-        if (Observations != larger.Observations || Response != larger.Response) throw new AnalysisException($"the fits do not compare: one has {Observations} rows of `{Response}`, the other {larger.Observations} of `{larger.Response}`");
+        CheckSameRows(larger);
         var more = larger.ParameterCount - ParameterCount;
         return more > 0 ? larger.LikelihoodRatio(LogLikelihood, more) : throw new AnalysisException("the second fit must have more terms than the first");
     }

@@ -54,8 +54,8 @@ public sealed class LinearFit : RegressionFit
     public TestResult Compare(LinearFit larger)
     {
         ArgumentNullException.ThrowIfNull(larger);
+        CheckSameRows(larger);
         var more = ResidualDegreesOfFreedom - larger.ResidualDegreesOfFreedom;
-        if (Observations != larger.Observations || Response != larger.Response) throw new AnalysisException($"the fits do not compare: one has {Observations} rows of `{Response}`, the other {larger.Observations} of `{larger.Response}`");
         if (more <= 0) throw new AnalysisException("the second fit must have more terms than the first");
         var statistic = (ResidualSumOfSquares - larger.ResidualSumOfSquares) / more / larger.Basis.Dispersion;
         return new TestResult("F test", statistic, more, larger.ResidualDegreesOfFreedom, Tails.FUpper(statistic, more, larger.ResidualDegreesOfFreedom));

@@ -168,6 +168,13 @@ public abstract class RegressionFit
         return [.. levels.Skip(1).Select(level => Average(level, Basis.DesignWith(variable, level), reference))];
     }
 
+    /// <summary>Fits compare only if they are of the same rows.</summary>
+    private protected void CheckSameRows(RegressionFit other)
+    {
+        if (Observations != other.Observations || Response != other.Response)
+            throw new AnalysisException($"the fits do not compare: one has {Observations} rows of `{Response}`, the other {other.Observations} of `{other.Response}`");
+    }
+
     private protected TestResult LikelihoodRatio(double other, int degreesOfFreedom)
     {
         var statistic = Math.Max(0, 2 * (LogLikelihood - other));

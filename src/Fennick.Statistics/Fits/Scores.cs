@@ -19,7 +19,7 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
     public double[] Leverage()
     {
         var leverage = new double[Design.RowCount];
-        ForBlocks((_, start, count, coordinates) => AddLeverage(coordinates, count, leverage.AsSpan(start, count)));
+        ForBlocks(Triangle.Coordinates, (_, start, count, coordinates) => AddLeverage(coordinates, count, leverage.AsSpan(start, count)));
         return leverage;
     }
 
@@ -36,18 +36,12 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
     {
         var k = Design.ColumnCount;
         var parts = Enumerable.Range(0, Threads.Parts(Design.RowCount)).Select(_ => new double[groupCount * k]).ToArray();
-        Threads.ForRows(Design.RowCount, parts.Length, (part, from, to) =>
+        ForBlocks(Triangle.Standardise, (part, start, count, values) =>
         {
-            var values = new double[Math.Min(BlockRows, to - from) * k];
-            for (var start = from; start < to; start += BlockRows)
+            for (var i = 0; i < count; i++)
             {
-                var count = Math.Min(BlockRows, to - start);
-                Triangle.Standardise(Design, Weights, start, count, values);
-                for (var i = 0; i < count; i++)
-                {
-                    var residual = Residuals[start + i] * (Weights is null ? 1 : Math.Sqrt(Weights[start + i]));
-                    Vectors.AddScaledStrided(parts[part].AsSpan(groups[start + i] * k, k), residual, values.AsSpan(i), count);
-                }
+                var residual = Residuals[start + i] * (Weights is null ? 1 : Math.Sqrt(Weights[start + i]));
+                Vectors.AddScaledStrided(parts[part].AsSpan(groups[start + i] * k, k), residual, values.AsSpan(i), count);
             }
         });
         foreach (var part in parts.Skip(1)) Vectors.AddScaled(parts[0], 1, part);
@@ -71,7 +65,7 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
     {
         var k = Design.ColumnCount;
         var parts = Enumerable.Range(0, Threads.Parts(Design.RowCount)).Select(_ => new double[3 * k * k]).ToArray();
-        ForBlocks((part, start, count, coordinates) => AddMiddles(parts[part], start, count, coordinates));
+        ForBlocks(Triangle.Coordinates, (part, start, count, coordinates) => AddMiddles(parts[part], start, count, coordinates));
         foreach (var part in parts.Skip(1)) Vectors.AddScaled(parts[0], 1, part);
         return (Take(0), Take(1), Take(2));
 
@@ -130,14 +124,16 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
             for (var b = 0; b < a; b++) matrix[b, a] = matrix[a, b];
     }
 
-    private void ForBlocks(Action<int, int, int, double[]> visit) => Threads.ForRows(Design.RowCount, Threads.Parts(Design.RowCount), (part, from, to) =>
+    private delegate void BlockFiller(DesignMatrix design, double[]? weights, int start, int count, Span<double> values);
+
+    private void ForBlocks(BlockFiller fill, Action<int, int, int, double[]> visit) => Threads.ForRows(Design.RowCount, Threads.Parts(Design.RowCount), (part, from, to) =>
     {
-        var coordinates = new double[Math.Min(BlockRows, to - from) * Design.ColumnCount];
+        var values = new double[Math.Min(BlockRows, to - from) * Design.ColumnCount];
         for (var start = from; start < to; start += BlockRows)
         {
             var count = Math.Min(BlockRows, to - start);
-            Triangle.Coordinates(Design, Weights, start, count, coordinates);
-            visit(part, start, count, coordinates);
+            fill(Design, Weights, start, count, values);
+            visit(part, start, count, values);
         }
     });
 }

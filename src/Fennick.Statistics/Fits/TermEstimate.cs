@@ -21,10 +21,5 @@ public sealed record TermEstimate(Term Term, double Estimate, double StandardErr
 
     /// <summary>The confidence interval.</summary>
     /// <param name="level">Its level, such as 0.95.</param>
-    public Interval Interval(double level = 0.95)
-    {
-        if (level is not (> 0 and < 1)) throw new ArgumentOutOfRangeException(nameof(level), level, "A level lies between 0 and 1.");
-        var half = Tails.StudentQuantile(1 - level, DegreesOfFreedom) * StandardError;
-        return new Interval(Estimate - half, Estimate + half);
-    }
+    public Interval Interval(double level = 0.95) => Fits.Interval.Around(Estimate, StandardError, DegreesOfFreedom, level);
 }

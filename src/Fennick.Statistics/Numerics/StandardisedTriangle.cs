@@ -56,7 +56,7 @@ internal sealed class StandardisedTriangle
             (means[j], var squares) = Moments(column, weights, total, centred);
             if (!double.IsFinite(squares)) throw NotFinite(design.Terms[columns[j + first]].Name);
             // A constant column is dependent; its length only keeps the division defined.
-            var size = Math.Max(Math.Abs(means[j]) * Math.Sqrt(total) * 1e-15, 0);
+            var size = Math.Abs(means[j]) * Math.Sqrt(total) * 1e-15;
             lengths[j] = Math.Sqrt(squares) is var length && length > size ? length : double.PositiveInfinity;
         }
         Threads.ForEach(p, response.Length, Standardise);

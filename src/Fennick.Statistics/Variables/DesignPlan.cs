@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Statistics.Numerics;
 
 namespace Fennick.Statistics.Variables;
 
@@ -68,7 +69,7 @@ internal sealed class DesignPlan
     private static double[] Multiply(double[] a, double[] b)
     {
         var product = new double[a.Length];
-        for (var i = 0; i < a.Length; i++) product[i] = a[i] * b[i];
+        Vectors.Multiply(product, a, b);
         return product;
     }
 
