@@ -1,9 +1,9 @@
 using System.Diagnostics;
 using System.Numerics;
+using System.Runtime.InteropServices;
 using Fennick.Statistics;
 using Fennick.Statistics.Estimators;
 using Fennick.Statistics.Fits;
-using Fennick.Statistics.Numerics;
 using Fennick.Statistics.Variables;
 
 namespace Fennick.Bench;
@@ -99,8 +99,25 @@ internal static class StatisticsBenchmark
         {
             var count = Math.Min(block, design.RowCount - start);
             for (var a = 0; a < design.ColumnCount; a++)
-                for (var b = a; b < design.ColumnCount; b++) product[a, b] += Vectors.Dot(design.Columns[a].AsSpan(start, count), design.Columns[b].AsSpan(start, count));
+                for (var b = a; b < design.ColumnCount; b++) product[a, b] += Dot(design.Columns[a].AsSpan(start, count), design.Columns[b].AsSpan(start, count));
         }
+    }
+
+    private static double Dot(ReadOnlySpan<double> a, ReadOnlySpan<double> b)
+    {
+        var width = Vector<double>.Count;
+        var (even, odd) = (Vector<double>.Zero, Vector<double>.Zero);
+        ref var first = ref MemoryMarshal.GetReference(a);
+        ref var second = ref MemoryMarshal.GetReference(b);
+        var i = 0;
+        for (; i <= a.Length - (2 * width); i += 2 * width)
+        {
+            even = Vector.FusedMultiplyAdd(Vector.LoadUnsafe(ref first, (nuint)i), Vector.LoadUnsafe(ref second, (nuint)i), even);
+            odd = Vector.FusedMultiplyAdd(Vector.LoadUnsafe(ref first, (nuint)(i + width)), Vector.LoadUnsafe(ref second, (nuint)(i + width)), odd);
+        }
+        var sum = Vector.Sum(even + odd);
+        for (; i < a.Length; i++) sum += a[i] * b[i];
+        return sum;
     }
 
     private static (DesignMatrix Design, double[] Response) CreateData(int n, int k, bool count)

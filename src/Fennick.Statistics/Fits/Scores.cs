@@ -12,6 +12,9 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
 {
     private const int BlockRows = 128;
 
+    // Room behind the values of a block, for a column times each of three weights.
+    private const int SpareColumns = 3;
+
     // The middles of HC0, HC2 and HC3 take one pass over the rows: the coordinates cost as much as any of them.
     private (double[,] Plain, double[,] Once, double[,] Twice)? middles;
 
@@ -41,7 +44,7 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
             for (var i = 0; i < count; i++)
             {
                 var residual = Residuals[start + i] * (Weights is null ? 1 : Math.Sqrt(Weights[start + i]));
-                Vectors.AddScaledStrided(parts[part].AsSpan(groups[start + i] * k, k), residual, values.AsSpan(i), count);
+                Vectors.AddScaledStrided(parts[part].AsSpan(groups[start + i] * k, k), residual, values[i..], count);
             }
         });
         foreach (var part in parts.Skip(1)) Vectors.AddScaled(parts[0], 1, part);
@@ -79,13 +82,13 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
         }
     }
 
-    private void AddMiddles(double[] sums, int start, int count, double[] coordinates)
+    private void AddMiddles(double[] sums, int start, int count, Span<double> coordinates)
     {
         var k = Design.ColumnCount;
         Span<double> squares = stackalloc double[count];
         Span<double> once = stackalloc double[count];
         Span<double> twice = stackalloc double[count];
-        Span<double> scaled = stackalloc double[3 * count];
+        var scaled = coordinates.Slice(k * count, SpareColumns * count);
         Span<double> dots = stackalloc double[6];
         once.Clear();
         AddLeverage(coordinates, count, once);
@@ -98,7 +101,7 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
         }
         for (var a = 0; a < k; a++)
         {
-            var own = coordinates.AsSpan(a * count, count);
+            var own = coordinates.Slice(a * count, count);
             Vectors.Multiply(scaled[..count], own, squares);
             Vectors.Multiply(scaled.Slice(count, count), own, once);
             Vectors.Multiply(scaled.Slice(2 * count, count), own, twice);
@@ -106,16 +109,16 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
             {
                 // Where only one column is left, it is read twice and its second sums are not used.
                 var next = Math.Min(b + 1, a);
-                Vectors.Dots(scaled, coordinates.AsSpan(b * count, count), coordinates.AsSpan(next * count, count), dots);
+                Vectors.Dots(scaled, coordinates.Slice(b * count, count), coordinates.Slice(next * count, count), dots);
                 var target = sums.AsSpan(((a * k) + b) * 3, next > b ? 6 : 3);
                 for (var d = 0; d < target.Length; d++) target[d] += dots[d];
             }
         }
     }
 
-    private void AddLeverage(double[] coordinates, int count, Span<double> leverage)
+    private void AddLeverage(Span<double> coordinates, int count, Span<double> leverage)
     {
-        for (var c = 0; c < Design.ColumnCount; c++) Vectors.AddSquares(leverage, coordinates.AsSpan(c * count, count));
+        for (var c = 0; c < Design.ColumnCount; c++) Vectors.AddSquares(leverage, coordinates.Slice(c * count, count));
     }
 
     private static void Mirror(double[,] matrix)
@@ -126,9 +129,11 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
 
     private delegate void BlockFiller(DesignMatrix design, double[]? weights, int start, int count, Span<double> values);
 
-    private void ForBlocks(BlockFiller fill, Action<int, int, int, double[]> visit) => Threads.ForRows(Design.RowCount, Threads.Parts(Design.RowCount), (part, from, to) =>
+    private delegate void BlockVisitor(int part, int start, int count, Span<double> values);
+
+    private void ForBlocks(BlockFiller fill, BlockVisitor visit) => Threads.ForRows(Design.RowCount, Threads.Parts(Design.RowCount), (part, from, to) =>
     {
-        var values = new double[Math.Min(BlockRows, to - from) * Design.ColumnCount];
+        var values = Workspace.Create(Math.Min(BlockRows, to - from) * (Design.ColumnCount + SpareColumns)).Span;
         for (var start = from; start < to; start += BlockRows)
         {
             var count = Math.Min(BlockRows, to - start);

@@ -214,14 +214,14 @@ internal sealed class StandardisedTriangle
 
     private void Fold(DesignMatrix design, double[] response, double[]? weights, int from, int to, double[] target)
     {
-        var block = new double[Width * Math.Min(BlockRows, Math.Max(1, to - from))];
+        var block = Workspace.Create(Width * Math.Min(BlockRows, Math.Max(1, to - from))).Span;
         Span<double> buffer = stackalloc double[weights is null ? 0 : BlockRows];
         for (var start = from; start < to; start += BlockRows)
         {
             var count = Math.Min(BlockRows, to - start);
             var roots = Roots(weights, start, buffer.IsEmpty ? buffer : buffer[..count]);
-            for (var j = 0; j < Size; j++) Vectors.Standardise(block.AsSpan(j * count, count), design.Columns[columns[j + First]].AsSpan(start, count), means[j], 1 / lengths[j], roots);
-            Vectors.Standardise(block.AsSpan(Size * count, count), response.AsSpan(start, count), responseMean, 1, roots);
+            for (var j = 0; j < Size; j++) Vectors.Standardise(block.Slice(j * count, count), design.Columns[columns[j + First]].AsSpan(start, count), means[j], 1 / lengths[j], roots);
+            Vectors.Standardise(block.Slice(Size * count, count), response.AsSpan(start, count), responseMean, 1, roots);
             FoldBlock(block, count, target);
         }
     }
@@ -233,11 +233,11 @@ internal sealed class StandardisedTriangle
     }
 
     /// <summary>Folds a block (column after column) into a triangle by Householder reflections, which leave the zeros of the triangle alone.</summary>
-    private void FoldBlock(double[] block, int count, double[] target)
+    private void FoldBlock(Span<double> block, int count, double[] target)
     {
         for (var j = 0; j < Width; j++)
         {
-            var column = block.AsSpan(j * count, count);
+            var column = block.Slice(j * count, count);
             var squares = Vectors.Dot(column, column);
             if (squares == 0) continue;
             var alpha = target[(j * Width) + j];
@@ -250,8 +250,8 @@ internal sealed class StandardisedTriangle
             var c = j + 1;
             for (; c + 1 < Width; c += 2)
             {
-                var first = block.AsSpan(c * count, count);
-                var second = block.AsSpan((c + 1) * count, count);
+                var first = block.Slice(c * count, count);
+                var second = block.Slice((c + 1) * count, count);
                 var (dot, nextDot) = Vectors.Dot(column, first, second);
                 var (along, nextAlong) = (factor * ((head * row[c]) + dot), factor * ((head * row[c + 1]) + nextDot));
                 row[c] -= along * head;
@@ -260,7 +260,7 @@ internal sealed class StandardisedTriangle
             }
             if (c < Width)
             {
-                var last = block.AsSpan(c * count, count);
+                var last = block.Slice(c * count, count);
                 var along = factor * ((head * row[c]) + Vectors.Dot(column, last));
                 row[c] -= along * head;
                 Vectors.AddScaled(last, -along, column);

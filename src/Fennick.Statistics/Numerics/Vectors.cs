@@ -1,26 +1,26 @@
-using System.Numerics;
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
+using System.Runtime.Intrinsics;
 
 namespace Fennick.Statistics.Numerics;
 
-/// <summary>The two loops that linear algebra is made of.</summary>
+/// <summary>The loops that linear algebra is made of, eight numbers at a time; on processors with narrower registers the runtime takes two of them for one.</summary>
 internal static class Vectors
 {
     public static double Dot(ReadOnlySpan<double> a, ReadOnlySpan<double> b)
     {
-        var width = Vector<double>.Count;
-        var first = Vector<double>.Zero;
-        var second = Vector<double>.Zero;
+        var width = Vector512<double>.Count;
+        var first = Vector512<double>.Zero;
+        var second = Vector512<double>.Zero;
         var i = 0;
         ref var pa = ref MemoryMarshal.GetReference(a);
         ref var pb = ref MemoryMarshal.GetReference(b);
         for (; i <= a.Length - (2 * width); i += 2 * width)
         {
-            first = Vector.FusedMultiplyAdd(Load(ref pa, i), Load(ref pb, i), first);
-            second = Vector.FusedMultiplyAdd(Load(ref pa, i + width), Load(ref pb, i + width), second);
+            first = Vector512.FusedMultiplyAdd(Load(ref pa, i), Load(ref pb, i), first);
+            second = Vector512.FusedMultiplyAdd(Load(ref pa, i + width), Load(ref pb, i + width), second);
         }
-        var sum = Vector.Sum(first + second);
+        var sum = Vector512.Sum(first + second);
         for (; i < a.Length; i++) sum += a[i] * b[i];
         return sum;
     }
@@ -28,9 +28,9 @@ internal static class Vectors
     /// <summary>Dot products of one vector with two others.</summary>
     public static (double First, double Second) Dot(ReadOnlySpan<double> a, ReadOnlySpan<double> b, ReadOnlySpan<double> c)
     {
-        var width = Vector<double>.Count;
-        var first = Vector<double>.Zero;
-        var second = Vector<double>.Zero;
+        var width = Vector512<double>.Count;
+        var first = Vector512<double>.Zero;
+        var second = Vector512<double>.Zero;
         ref var pa = ref MemoryMarshal.GetReference(a);
         ref var pb = ref MemoryMarshal.GetReference(b);
         ref var pc = ref MemoryMarshal.GetReference(c);
@@ -38,10 +38,10 @@ internal static class Vectors
         for (; i <= a.Length - width; i += width)
         {
             var own = Load(ref pa, i);
-            first = Vector.FusedMultiplyAdd(own, Load(ref pb, i), first);
-            second = Vector.FusedMultiplyAdd(own, Load(ref pc, i), second);
+            first = Vector512.FusedMultiplyAdd(own, Load(ref pb, i), first);
+            second = Vector512.FusedMultiplyAdd(own, Load(ref pc, i), second);
         }
-        var (x, y) = (Vector.Sum(first), Vector.Sum(second));
+        var (x, y) = (Vector512.Sum(first), Vector512.Sum(second));
         for (; i < a.Length; i++)
         {
             x += a[i] * b[i];
@@ -53,8 +53,8 @@ internal static class Vectors
     /// <summary>Adds multiples of one vector to two others.</summary>
     public static void AddToBoth(Span<double> firstTarget, double firstFactor, Span<double> secondTarget, double secondFactor, ReadOnlySpan<double> source)
     {
-        var width = Vector<double>.Count;
-        var (f1, f2) = (new Vector<double>(firstFactor), new Vector<double>(secondFactor));
+        var width = Vector512<double>.Count;
+        var (f1, f2) = (Vector512.Create(firstFactor), Vector512.Create(secondFactor));
         ref var p1 = ref MemoryMarshal.GetReference(firstTarget);
         ref var p2 = ref MemoryMarshal.GetReference(secondTarget);
         ref var ps = ref MemoryMarshal.GetReference(source);
@@ -62,8 +62,8 @@ internal static class Vectors
         for (; i <= source.Length - width; i += width)
         {
             var own = Load(ref ps, i);
-            Store(ref p1, i, Vector.FusedMultiplyAdd(f1, own, Load(ref p1, i)));
-            Store(ref p2, i, Vector.FusedMultiplyAdd(f2, own, Load(ref p2, i)));
+            Store(ref p1, i, Vector512.FusedMultiplyAdd(f1, own, Load(ref p1, i)));
+            Store(ref p2, i, Vector512.FusedMultiplyAdd(f2, own, Load(ref p2, i)));
         }
         for (; i < source.Length; i++)
         {
@@ -74,9 +74,9 @@ internal static class Vectors
 
     public static double Sum(ReadOnlySpan<double> values)
     {
-        var width = Vector<double>.Count;
-        var first = Vector<double>.Zero;
-        var second = Vector<double>.Zero;
+        var width = Vector512<double>.Count;
+        var first = Vector512<double>.Zero;
+        var second = Vector512<double>.Zero;
         var i = 0;
         ref var start = ref MemoryMarshal.GetReference(values);
         for (; i <= values.Length - (2 * width); i += 2 * width)
@@ -84,7 +84,7 @@ internal static class Vectors
             first += Load(ref start, i);
             second += Load(ref start, i + width);
         }
-        var sum = Vector.Sum(first + second);
+        var sum = Vector512.Sum(first + second);
         for (; i < values.Length; i++) sum += values[i];
         return sum;
     }
@@ -92,19 +92,19 @@ internal static class Vectors
     /// <summary>The sums of (value − centre) and of its square.</summary>
     public static (double Sum, double Squares) Around(ReadOnlySpan<double> values, double centre)
     {
-        var width = Vector<double>.Count;
-        var centres = new Vector<double>(centre);
-        var sums = Vector<double>.Zero;
-        var squares = Vector<double>.Zero;
+        var width = Vector512<double>.Count;
+        var centres = Vector512.Create(centre);
+        var sums = Vector512<double>.Zero;
+        var squares = Vector512<double>.Zero;
         var i = 0;
         ref var start = ref MemoryMarshal.GetReference(values);
         for (; i <= values.Length - width; i += width)
         {
             var distance = Load(ref start, i) - centres;
             sums += distance;
-            squares = Vector.FusedMultiplyAdd(distance, distance, squares);
+            squares = Vector512.FusedMultiplyAdd(distance, distance, squares);
         }
-        var (sum, square) = (Vector.Sum(sums), Vector.Sum(squares));
+        var (sum, square) = (Vector512.Sum(sums), Vector512.Sum(squares));
         for (; i < values.Length; i++)
         {
             sum += values[i] - centre;
@@ -116,10 +116,10 @@ internal static class Vectors
     /// <summary>The weighted sums of (value − centre) and of its square.</summary>
     public static (double Sum, double Squares) Around(ReadOnlySpan<double> values, double centre, ReadOnlySpan<double> weights)
     {
-        var width = Vector<double>.Count;
-        var centres = new Vector<double>(centre);
-        var sums = Vector<double>.Zero;
-        var squares = Vector<double>.Zero;
+        var width = Vector512<double>.Count;
+        var centres = Vector512.Create(centre);
+        var sums = Vector512<double>.Zero;
+        var squares = Vector512<double>.Zero;
         ref var pv = ref MemoryMarshal.GetReference(values);
         ref var pw = ref MemoryMarshal.GetReference(weights);
         var i = 0;
@@ -128,9 +128,9 @@ internal static class Vectors
             var distance = Load(ref pv, i) - centres;
             var weighted = distance * Load(ref pw, i);
             sums += weighted;
-            squares = Vector.FusedMultiplyAdd(distance, weighted, squares);
+            squares = Vector512.FusedMultiplyAdd(distance, weighted, squares);
         }
-        var (sum, square) = (Vector.Sum(sums), Vector.Sum(squares));
+        var (sum, square) = (Vector512.Sum(sums), Vector512.Sum(squares));
         for (; i < values.Length; i++)
         {
             var distance = values[i] - centre;
@@ -147,9 +147,9 @@ internal static class Vectors
     /// <param name="sums">Receives six sums: those of b0 first.</param>
     public static void Dots(ReadOnlySpan<double> scaled, ReadOnlySpan<double> b0, ReadOnlySpan<double> b1, Span<double> sums)
     {
-        var width = Vector<double>.Count;
+        var width = Vector512<double>.Count;
         var n = b0.Length;
-        Vector<double> s00 = default, s01 = default, s02 = default, s10 = default, s11 = default, s12 = default;
+        Vector512<double> s00 = default, s01 = default, s02 = default, s10 = default, s11 = default, s12 = default;
         ref var p0 = ref MemoryMarshal.GetReference(scaled);
         ref var p1 = ref Unsafe.Add(ref p0, n);
         ref var p2 = ref Unsafe.Add(ref p1, n);
@@ -160,17 +160,17 @@ internal static class Vectors
         {
             var (x, y) = (Load(ref q0, i), Load(ref q1, i));
             var own = Load(ref p0, i);
-            s00 = Vector.FusedMultiplyAdd(own, x, s00);
-            s10 = Vector.FusedMultiplyAdd(own, y, s10);
+            s00 = Vector512.FusedMultiplyAdd(own, x, s00);
+            s10 = Vector512.FusedMultiplyAdd(own, y, s10);
             own = Load(ref p1, i);
-            s01 = Vector.FusedMultiplyAdd(own, x, s01);
-            s11 = Vector.FusedMultiplyAdd(own, y, s11);
+            s01 = Vector512.FusedMultiplyAdd(own, x, s01);
+            s11 = Vector512.FusedMultiplyAdd(own, y, s11);
             own = Load(ref p2, i);
-            s02 = Vector.FusedMultiplyAdd(own, x, s02);
-            s12 = Vector.FusedMultiplyAdd(own, y, s12);
+            s02 = Vector512.FusedMultiplyAdd(own, x, s02);
+            s12 = Vector512.FusedMultiplyAdd(own, y, s12);
         }
-        (sums[0], sums[1], sums[2]) = (Vector.Sum(s00), Vector.Sum(s01), Vector.Sum(s02));
-        (sums[3], sums[4], sums[5]) = (Vector.Sum(s10), Vector.Sum(s11), Vector.Sum(s12));
+        (sums[0], sums[1], sums[2]) = (Vector512.Sum(s00), Vector512.Sum(s01), Vector512.Sum(s02));
+        (sums[3], sums[4], sums[5]) = (Vector512.Sum(s10), Vector512.Sum(s11), Vector512.Sum(s12));
         for (; i < n; i++)
         {
             for (var kind = 0; kind < 3; kind++)
@@ -184,8 +184,8 @@ internal static class Vectors
     /// <summary>target = (source − centre) · scale, times a factor for each value unless there are none.</summary>
     public static void Standardise(Span<double> target, ReadOnlySpan<double> source, double centre, double scale, ReadOnlySpan<double> factors)
     {
-        var width = Vector<double>.Count;
-        var (centres, scales) = (new Vector<double>(centre), new Vector<double>(scale));
+        var width = Vector512<double>.Count;
+        var (centres, scales) = (Vector512.Create(centre), Vector512.Create(scale));
         ref var pt = ref MemoryMarshal.GetReference(target);
         ref var ps = ref MemoryMarshal.GetReference(source);
         ref var pf = ref MemoryMarshal.GetReference(factors);
@@ -213,14 +213,14 @@ internal static class Vectors
     /// <summary>target += source², value by value.</summary>
     public static void AddSquares(Span<double> target, ReadOnlySpan<double> source)
     {
-        var width = Vector<double>.Count;
+        var width = Vector512<double>.Count;
         ref var pt = ref MemoryMarshal.GetReference(target);
         ref var ps = ref MemoryMarshal.GetReference(source);
         var i = 0;
         for (; i <= target.Length - width; i += width)
         {
             var own = Load(ref ps, i);
-            Store(ref pt, i, Vector.FusedMultiplyAdd(own, own, Load(ref pt, i)));
+            Store(ref pt, i, Vector512.FusedMultiplyAdd(own, own, Load(ref pt, i)));
         }
         for (; i < target.Length; i++) target[i] += source[i] * source[i];
     }
@@ -228,7 +228,7 @@ internal static class Vectors
     /// <summary>target = a · b, value by value.</summary>
     public static void Multiply(Span<double> target, ReadOnlySpan<double> a, ReadOnlySpan<double> b)
     {
-        var width = Vector<double>.Count;
+        var width = Vector512<double>.Count;
         ref var pt = ref MemoryMarshal.GetReference(target);
         ref var pa = ref MemoryMarshal.GetReference(a);
         ref var pb = ref MemoryMarshal.GetReference(b);
@@ -240,34 +240,34 @@ internal static class Vectors
     /// <summary>target += factor · source.</summary>
     public static void AddScaled(Span<double> target, double factor, ReadOnlySpan<double> source)
     {
-        var width = Vector<double>.Count;
-        var factors = new Vector<double>(factor);
+        var width = Vector512<double>.Count;
+        var factors = Vector512.Create(factor);
         var i = 0;
         ref var pt = ref MemoryMarshal.GetReference(target);
         ref var ps = ref MemoryMarshal.GetReference(source);
         for (; i <= target.Length - width; i += width)
-            Store(ref pt, i, Vector.FusedMultiplyAdd(factors, Load(ref ps, i), Load(ref pt, i)));
+            Store(ref pt, i, Vector512.FusedMultiplyAdd(factors, Load(ref ps, i), Load(ref pt, i)));
         for (; i < target.Length; i++) target[i] += factor * source[i];
     }
 
     /// <summary>Takes multiples of four vectors, which stand one after the other, from a target.</summary>
     public static void SubtractFour(Span<double> target, ReadOnlySpan<double> sources, double f0, double f1, double f2, double f3)
     {
-        var width = Vector<double>.Count;
+        var width = Vector512<double>.Count;
         var n = target.Length;
-        var (v0, v1, v2, v3) = (new Vector<double>(-f0), new Vector<double>(-f1), new Vector<double>(-f2), new Vector<double>(-f3));
+        var (v0, v1, v2, v3) = (Vector512.Create(-f0), Vector512.Create(-f1), Vector512.Create(-f2), Vector512.Create(-f3));
         ref var pt = ref MemoryMarshal.GetReference(target);
         ref var ps = ref MemoryMarshal.GetReference(sources);
         var i = 0;
         for (; i <= n - width; i += width)
         {
-            var even = Vector.FusedMultiplyAdd(v0, Load(ref ps, i), Vector.FusedMultiplyAdd(v1, Load(ref ps, n + i), Load(ref pt, i)));
-            Store(ref pt, i, Vector.FusedMultiplyAdd(v2, Load(ref ps, (2 * n) + i), Vector.FusedMultiplyAdd(v3, Load(ref ps, (3 * n) + i), even)));
+            var even = Vector512.FusedMultiplyAdd(v0, Load(ref ps, i), Vector512.FusedMultiplyAdd(v1, Load(ref ps, n + i), Load(ref pt, i)));
+            Store(ref pt, i, Vector512.FusedMultiplyAdd(v2, Load(ref ps, (2 * n) + i), Vector512.FusedMultiplyAdd(v3, Load(ref ps, (3 * n) + i), even)));
         }
         for (; i < n; i++) target[i] -= (f0 * sources[i]) + (f1 * sources[n + i]) + (f2 * sources[(2 * n) + i]) + (f3 * sources[(3 * n) + i]);
     }
 
-    private static void Store(ref double start, int offset, Vector<double> value) => Unsafe.WriteUnaligned(ref Unsafe.As<double, byte>(ref Unsafe.Add(ref start, offset)), value);
+    private static void Store(ref double start, int offset, Vector512<double> value) => Unsafe.WriteUnaligned(ref Unsafe.As<double, byte>(ref Unsafe.Add(ref start, offset)), value);
 
-    private static Vector<double> Load(ref double start, int offset) => Unsafe.ReadUnaligned<Vector<double>>(ref Unsafe.As<double, byte>(ref Unsafe.Add(ref start, offset)));
+    private static Vector512<double> Load(ref double start, int offset) => Unsafe.ReadUnaligned<Vector512<double>>(ref Unsafe.As<double, byte>(ref Unsafe.Add(ref start, offset)));
 }
