@@ -40,9 +40,25 @@ internal static class ReportFile
         var numbering = Numberer.Number(report);
         diagnostics.AddRange(numbering.Diagnostics);
         ReportException.ThrowIfAny(diagnostics);
+        diagnostics.AddRange(WarningsOf(report.Blocks));
         var fitted = Fitting.Fit(Lowering.Lower(report, numbering, house), house);
         diagnostics.AddRange(fitted.Diagnostics);
         return PackageWriter.Write(fitted, Pagination.Paginate(fitted, house), house, diagnostics);
+    }
+
+    /// <summary>What the makers of tables want to be known.</summary>
+    private static IEnumerable<Diagnostic> WarningsOf(IEnumerable<Block> blocks) => blocks.SelectMany(block => block switch
+    {
+        TableBlock table => TableWarnings(table),
+        Quotation quotation => WarningsOf(quotation.Blocks),
+        ListBlock list => list.Items.SelectMany(i => WarningsOf(i)),
+        _ => [],
+    });
+
+    private static IEnumerable<Diagnostic> TableWarnings(TableBlock block)
+    {
+        foreach (var warning in block.Table.Warnings) yield return Diagnostic.Warning(block.Place, warning);
+        if (block.Table.Rows.Count == 0) yield return Diagnostic.Warning(block.Place, "the table has no rows", "check the records it is made from");
     }
 
     private static string Reason(Exception problem) => problem switch

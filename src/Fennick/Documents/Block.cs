@@ -53,6 +53,9 @@ public sealed record TableBlock(Table Table) : Block
     /// <summary>The small print under it.</summary>
     public RichText? Note { get; init; }
 
+    /// <summary>The number it is to have, from which those after it count on; the next one if null.</summary>
+    public int? Number { get; init; }
+
     /// <summary>The rules it is drawn with; the report's own if null.</summary>
     public Ruling? Ruling { get; init; }
 

@@ -1,4 +1,6 @@
+using Fennick.Charts;
 using Fennick.Diagnostics;
+using Fennick.Pictures;
 
 namespace Fennick.Documents;
 
@@ -37,6 +39,29 @@ public sealed record LinkInline(string Target, RichText Content) : Inline;
 /// <param name="Label">The label of what is referred to.</param>
 /// <param name="Place">Where the reference was written.</param>
 public sealed record SeeInline(string Label, SourcePlace? Place) : Inline;
+
+/// <summary>A short text above the line, such as the mark of a note.</summary>
+/// <param name="Text">The text.</param>
+public sealed record RaisedInline(string Text) : Inline;
+
+/// <summary>A small chart in a line or a cell.</summary>
+/// <param name="Chart">The chart.</param>
+/// <param name="Width">Its width.</param>
+/// <param name="Height">Its height.</param>
+public sealed record ChartInline(Chart Chart, Length Width, Length Height) : Inline
+{
+    /// <summary>What it shows, for readers who cannot see it; made from the data if null.</summary>
+    public string? AlternativeText { get; init; }
+}
+
+/// <summary>A picture in a line or a cell.</summary>
+/// <param name="Picture">The picture.</param>
+/// <param name="AlternativeText">What it shows, for readers who cannot see it.</param>
+public sealed record PictureInline(Picture Picture, string AlternativeText) : Inline
+{
+    /// <summary>Its width; that of the picture itself if null.</summary>
+    public Length? Width { get; init; }
+}
 
 /// <summary>A line end that the writer asked for.</summary>
 public sealed record BreakInline : Inline;

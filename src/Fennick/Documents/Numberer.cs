@@ -44,9 +44,11 @@ internal static class Numberer
                     foreach (var inner in quotation.Blocks) Visit(inner);
                     break;
                 case TableBlock table:
-                    VisitCaptioned(id, NumberedKind.Table, table.Label, table.Caption, table.Note, ref tables);
+                    if (table.Number is { } number) tables = number - 1;
+                    VisitCaptioned(id, NumberedKind.Table, table.Label, table.Caption, table.Note, ref tables, isNumbered: table.Number is not null);
                     foreach (var row in table.Table.HeaderRows.Concat(table.Table.Rows))
                         foreach (var cell in row.Cells) Visit(cell.Content);
+                    foreach (var note in table.Table.Notes) Visit(note);
                     break;
                 case FigureBlock figure:
                     VisitCaptioned(id, NumberedKind.Figure, figure.Label, figure.Caption, figure.Note, ref figures);
@@ -85,9 +87,9 @@ internal static class Numberer
             Visit(heading.Content);
         }
 
-        private void VisitCaptioned(BlockId id, NumberedKind kind, Label? label, RichText? caption, RichText? note, ref int count)
+        private void VisitCaptioned(BlockId id, NumberedKind kind, Label? label, RichText? caption, RichText? note, ref int count, bool isNumbered = false)
         {
-            if (caption is not null || label is not null)
+            if (caption is not null || label is not null || isNumbered)
             {
                 count++;
                 var word = kind == NumberedKind.Table ? "table" : "figure";

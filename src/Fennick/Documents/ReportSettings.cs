@@ -8,6 +8,18 @@ public sealed record ReportSettings
     /// <summary>The rules of its tables.</summary>
     public Ruling TableRuling { get; init; } = Ruling.Open;
 
+    /// <summary>Where the captions of its tables stand.</summary>
+    public CaptionPlace TableCaption { get; init; } = CaptionPlace.Above;
+
+    /// <summary>Where the captions of its figures stand.</summary>
+    public CaptionPlace FigureCaption { get; init; } = CaptionPlace.Below;
+
+    /// <summary>Whether a table that does not fit otherwise turns its page to landscape.</summary>
+    public bool TablesMayTurn { get; init; } = true;
+
+    /// <summary>The smallest size of the text of tables, in points; wide tables step down to it, never below.</summary>
+    public double SmallestTableText { get; init; } = 7.5;
+
     /// <summary>The width of its figures; the width of the text if null.</summary>
     public Length? FigureWidth { get; init; }
 

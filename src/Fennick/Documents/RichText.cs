@@ -45,6 +45,9 @@ public sealed record RichText(ImmutableArray<Inline> Inlines)
                 case EmphasisInline e: e.Content.AppendTo(text, language); break;
                 case LinkInline l: l.Content.AppendTo(text, language); break;
                 case SeeInline s: text.Append(s.Label); break;
+                case RaisedInline r: text.Append(r.Text); break;
+                case ChartInline { AlternativeText: { } chart }: text.Append(chart); break;
+                case PictureInline p: text.Append(p.AlternativeText); break;
                 case BreakInline: text.Append(' '); break;
             }
         }

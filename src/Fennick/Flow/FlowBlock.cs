@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Documents;
 using Fennick.Houses;
-using Fennick.Tables;
 
 namespace Fennick.Flow;
 
@@ -27,15 +26,6 @@ internal sealed record FlowParagraph(StyleRole Style, ImmutableArray<FlowInline>
     /// <summary>How deep it stands in lists or quotations without a bullet of its own.</summary>
     public int Indents { get; init; }
 
-    public bool Centred { get; init; }
-}
-
-internal sealed record FlowCell(FlowParagraph Content);
-
-internal sealed record FlowRow(ImmutableArray<FlowCell> Cells, bool IsHeader);
-
-internal sealed record FlowTable(ImmutableArray<TableColumn> Columns, ImmutableArray<FlowRow> Rows, Ruling Ruling, string Title, string Description) : FlowBlock
-{
-    /// <summary>How deep it stands in lists.</summary>
-    public int Indents { get; init; }
+    /// <summary>The place of a right tab stop instead of the style's own.</summary>
+    public Length? RightTab { get; init; }
 }

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Charts;
+using Fennick.Pictures;
 
 namespace Fennick.Flow;
 
@@ -12,6 +13,7 @@ internal enum CharacterFormat
     Italic = 2,
     Code = 4,
     Link = 8,
+    Raised = 16,
 }
 
 /// <summary>What stands in a line of the lowered form.</summary>
@@ -30,5 +32,7 @@ internal sealed record FlowBookmark(string Name, ImmutableArray<FlowInline> Cont
 
 /// <summary>A link to a place outside the document.</summary>
 internal sealed record FlowLink(string Target, ImmutableArray<FlowInline> Content) : FlowInline;
+
+internal sealed record FlowPicture(Picture Picture, Length Width, Length Height, string Name, string Description) : FlowInline;
 
 internal sealed record FlowChart(Chart Chart, Length Width, Length Height, string Name, string Description) : FlowInline;

@@ -3,7 +3,6 @@ using System.Globalization;
 using Fennick.Documents;
 using Fennick.Formatting;
 using Fennick.Houses;
-using Fennick.Tables;
 
 namespace Fennick.Flow;
 
@@ -21,13 +20,13 @@ internal static class Lowering
     private sealed class Pass(ReportContent report, Numbering numbering, DressedHouse house)
     {
         private const string Unbreakable = "\u00A0";
-        private const int ShortTableRows = 24;
         private const int ShortTitle = 70;
 
         private readonly BlockCounter ids = new();
         private readonly ImmutableArray<FlowBlock>.Builder blocks = ImmutableArray.CreateBuilder<FlowBlock>();
         private readonly ImmutableArray<FlowList>.Builder lists = ImmutableArray.CreateBuilder<FlowList>();
         private readonly Language language = report.Language;
+        private int smallDrawings;
 
         public FlowDocument Finish()
         {
@@ -105,41 +104,38 @@ internal static class Lowering
 
         private void Lower(BlockId id, TableBlock block, int indents)
         {
-            var table = block.Table;
-            var caption = block.Caption?.ToPlainText(language) ?? "";
+            var lowered = TableLowering.Lower(block, report.Settings, language, Inlines);
+            var numbered = numbering.ByBlock.GetValueOrDefault(id);
+            var note = TableNote(block);
+            var table = lowered with { Indents = indents, Continued = numbered is null ? Spacer() : Continued(numbered) };
             Separate();
-            if (numbering.ByBlock.TryGetValue(id, out var numbered)) blocks.Add(Caption(StyleRole.Caption, language.Words.Table, numbered, block.Caption));
-            var hasNote = block.Note is { IsEmpty: false };
-            var rows = ImmutableArray.CreateBuilder<FlowRow>(table.HeaderRows.Length + table.Rows.Length);
-            foreach (var row in table.HeaderRows) rows.Add(LowerRow(table, row, isHeader: true, keeps: true));
-            for (var i = 0; i < table.Rows.Length; i++)
-            {
-                var fromEnd = table.Rows.Length - 1 - i;
-                var keeps = fromEnd == 0 ? hasNote : table.Rows.Length <= ShortTableRows || i < 2 || fromEnd <= 2;
-                rows.Add(LowerRow(table, table.Rows[i], isHeader: false, keeps));
-            }
-            var heads = string.Join(", ", table.HeaderRows.LastOrDefault()?.Cells.Select(c => c.Content.ToPlainText(language)) ?? []);
-            blocks.Add(new FlowTable(table.Columns, rows.ToImmutable(), block.Ruling ?? report.Settings.TableRuling, caption, heads) { Indents = indents });
-            blocks.Add(hasNote ? new FlowParagraph(StyleRole.Note, Inlines(block.Note!)) : Spacer());
+            var caption = numbered is null ? null : Caption(StyleRole.Caption, language.Words.Table, numbered, block.Caption, block.Number);
+            var captionBelow = caption is not null && report.Settings.TableCaption == CaptionPlace.Below;
+            if (caption is not null && !captionBelow) blocks.Add(caption);
+            // The last row keeps with what belongs under the table.
+            blocks.Add(note is not null || captionBelow ? table with { Rows = KeepLastRow(table.Rows) } : table);
+            if (captionBelow) blocks.Add(caption! with { Style = StyleRole.FigureCaption, KeepWithNext = note is not null });
+            if (note is not null) blocks.Add(note);
+            else if (!captionBelow) blocks.Add(Spacer());
         }
 
-        private FlowRow LowerRow(Table table, TableRow row, bool isHeader, bool keeps)
+        private static FlowRows KeepLastRow(FlowRows rows) => new(rows.Count, i => i == rows.Count - 1 ? TableLowering.Keep(rows[i]) : rows[i]);
+
+        /// <summary>What the writer of the report says under the table, and then what the table says of itself.</summary>
+        private FlowParagraph? TableNote(TableBlock block)
         {
-            var cells = ImmutableArray.CreateBuilder<FlowCell>(row.Cells.Length);
-            for (var c = 0; c < row.Cells.Length; c++)
+            var inlines = ImmutableArray.CreateBuilder<FlowInline>();
+            var notes = block.Note is { IsEmpty: false } own ? block.Table.Notes.Insert(0, own) : block.Table.Notes;
+            foreach (var note in notes)
             {
-                var alignment = table.Columns[c].Alignment;
-                var style = (isHeader, alignment) switch
-                {
-                    (true, Alignment.Right) => StyleRole.TableHeadNumber,
-                    (true, _) => StyleRole.TableHead,
-                    (false, Alignment.Right) => StyleRole.TableNumber,
-                    _ => StyleRole.TableText,
-                };
-                cells.Add(new FlowCell(new FlowParagraph(style, Inlines(row.Cells[c].Content)) { KeepWithNext = keeps && !isHeader, Centred = alignment == Alignment.Centre }));
+                if (inlines.Count > 0) inlines.Add(new FlowText(" "));
+                Append(inlines, note, CharacterFormat.Plain);
             }
-            return new FlowRow(cells.MoveToImmutable(), isHeader);
+            return inlines.Count == 0 ? null : new FlowParagraph(StyleRole.Note, inlines.ToImmutable());
         }
+
+        private FlowParagraph Continued(Numbered numbered) =>
+            new(StyleRole.Caption, [Reference(numbered, CharacterFormat.Plain), new FlowText($", {language.Words.Continued}")]);
 
         private void Lower(BlockId id, FigureBlock block)
         {
@@ -151,16 +147,21 @@ internal static class Lowering
             blocks.Add(new FlowParagraph(StyleRole.Figure, [new FlowChart(block.Chart, width, height, name, description)]));
             var hasNote = block.Note is { IsEmpty: false };
             if (numbering.ByBlock.TryGetValue(id, out var numbered))
-                blocks.Add(Caption(StyleRole.FigureCaption, language.Words.Figure, numbered, block.Caption) with { KeepWithNext = hasNote });
+            {
+                var above = report.Settings.FigureCaption == CaptionPlace.Above;
+                var caption = Caption(above ? StyleRole.Caption : StyleRole.FigureCaption, language.Words.Figure, numbered, block.Caption);
+                if (above) blocks.Insert(blocks.Count - 1, caption);
+                else blocks.Add(caption with { KeepWithNext = hasNote });
+            }
             if (hasNote) blocks.Add(new FlowParagraph(StyleRole.Note, Inlines(block.Note!)));
         }
 
         /// <summary>The bookmark holds word and number, and nothing that is formatted, since a reference carries formatting along.</summary>
-        private FlowParagraph Caption(StyleRole style, string word, Numbered numbered, RichText? caption)
+        private FlowParagraph Caption(StyleRole style, string word, Numbered numbered, RichText? caption, int? startsAt = null)
         {
             var inlines = ImmutableArray.CreateBuilder<FlowInline>();
             var number = numbered.Number!.Value.ToString(CultureInfo.InvariantCulture);
-            var sequence = new FlowField($"SEQ {word.Replace(' ', '_')} \\* ARABIC", number);
+            var sequence = new FlowField($"SEQ {word.Replace(' ', '_')} \\* ARABIC{(startsAt is null ? "" : $" \\r {number}")}", number);
             inlines.Add(new FlowBookmark(numbered.Bookmark, [new FlowText(word + Unbreakable), sequence]));
             if (caption is { IsEmpty: false })
             {
@@ -203,6 +204,14 @@ internal static class Lowering
                     case TextInline text: inlines.Add(new FlowText(text.Text, format)); break;
                     case ValueInline value: inlines.Add(new FlowText(ValueFormatter.Format(value.Value, value.Format, language), format)); break;
                     case CodeInline code: inlines.Add(new FlowText(code.Text, format | CharacterFormat.Code)); break;
+                    case RaisedInline raised: inlines.Add(new FlowText(raised.Text, format | CharacterFormat.Raised)); break;
+                    case ChartInline chart:
+                        inlines.Add(new FlowChart(chart.Chart, chart.Width, chart.Height, $"chart {++smallDrawings}", chart.AlternativeText ?? chart.Chart.Describe(language)));
+                        break;
+                    case PictureInline picture:
+                        var width = picture.Width ?? picture.Picture.Width;
+                        inlines.Add(new FlowPicture(picture.Picture, width, width * ((double)picture.Picture.PixelHeight / picture.Picture.PixelWidth), $"picture {++smallDrawings}", picture.AlternativeText));
+                        break;
                     case BreakInline: inlines.Add(new FlowBreak()); break;
                     case EmphasisInline emphasis: Append(inlines, emphasis.Content, format | (emphasis.Strong ? CharacterFormat.Bold : CharacterFormat.Italic)); break;
                     case LinkInline link:

@@ -28,17 +28,17 @@ internal static class BuiltInHouses
             [ThemeColour.FollowedLink] = "6A4B78",
         }.ToImmutableDictionary(),
         Styles = CreateStyles(),
+        Rulings = RulingDesign.Standard,
     };
 
     private static ImmutableArray<ParagraphStyle> CreateStyles()
     {
         const double body = 10.5;
-        const double table = 9.5;
         var cell = new ParagraphStyle(StyleRole.TableText, "TableText", "Table Text")
         {
             IsBuiltIn = false,
             Font = FontSlot.Heading,
-            Points = table,
+            Points = TableSizes[0],
             Before = Pt(1.5),
             After = Pt(1.5),
             Next = StyleRole.TableText,
@@ -66,6 +66,16 @@ internal static class BuiltInHouses
             KeepLines = true,
             Priority = 35,
         };
+        StyleRole[] cells = [StyleRole.TableText, StyleRole.TableNumber, StyleRole.TableHead, StyleRole.TableHeadNumber, StyleRole.TableGroup];
+        IEnumerable<ParagraphStyle> Smaller(int step, string word) => cells.Select(role => new ParagraphStyle(role.At(step), $"{role}{word}", $"{Spaced(role)} {word}")
+        {
+            IsBuiltIn = false,
+            BasedOn = role,
+            OnlySize = true,
+            Points = TableSizes[step],
+            Next = role.At(step),
+            Priority = 42,
+        });
         return
         [
             new(StyleRole.Body, "Normal", "Normal") { BasedOn = null, Points = body, Lines = 1.18, After = Pt(7.5), Priority = 0 },
@@ -102,11 +112,19 @@ internal static class BuiltInHouses
             cell with { Role = StyleRole.TableNumber, Id = "TableNumber", Name = "Table Number", RightAligned = true, Next = StyleRole.TableNumber },
             cell with { Role = StyleRole.TableHead, Id = "TableHead", Name = "Table Head", Bold = true, Colour = ThemeColour.StrongText, KeepWithNext = true, Next = StyleRole.TableHead },
             cell with { Role = StyleRole.TableHeadNumber, Id = "TableHeadNumber", Name = "Table Head Number", Bold = true, Colour = ThemeColour.StrongText, KeepWithNext = true, RightAligned = true, Next = StyleRole.TableHeadNumber },
+            cell with { Role = StyleRole.TableGroup, Id = "TableGroup", Name = "Table Group", Bold = true, Before = Pt(4), KeepWithNext = true },
+            .. Smaller(1, "Small"),
+            .. Smaller(2, "Smallest"),
             new(StyleRole.Note, "Note", "Note") { IsBuiltIn = false, Font = FontSlot.Heading, Points = 8.5, Before = Pt(4), After = Pt(13), KeepLines = true, Priority = 41 },
             new(StyleRole.Footer, "Footer", "footer") { Font = FontSlot.Heading, Points = 8.5, Colour = ThemeColour.Accent1, RightTabAtTextWidth = true, Next = StyleRole.Footer },
             new(StyleRole.Spacer, "Spacer", "Spacer") { IsBuiltIn = false, Points = 4, After = Pt(5) },
         ];
     }
+
+    private static double[] TableSizes => [9.5, 8.5, 7.5];
+
+    /// <summary>"Table Head Number" for TableHeadNumber.</summary>
+    private static string Spaced(StyleRole role) => string.Concat(role.ToString().Select((c, i) => i > 0 && char.IsUpper(c) ? $" {c}" : $"{c}"));
 
     private static ParagraphStyle Heading(int level, double points, double before, double after, ThemeColour colour) =>
         new(StyleRole.Heading1 + level - 1, $"Heading{level}", $"heading {level}")

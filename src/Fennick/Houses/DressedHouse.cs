@@ -1,5 +1,6 @@
 using Fennick.Formatting;
 using Fennick.Layout;
+using Fennick.Tables;
 using Fennick.Wordprocessing;
 
 namespace Fennick.Houses;
@@ -35,6 +36,9 @@ internal sealed class DressedHouse
     public PageGeometry Page => Design.Page;
 
     public ParagraphStyle Style(StyleRole role) => styles[(int)role];
+
+    /// <summary>How a ruling is drawn.</summary>
+    public RulingDesign Ruling(Ruling ruling) => Design.Rulings.First(r => r.Ruling == ruling);
 
     /// <summary>The measures of a role's face, or of its bold or italic.</summary>
     public IFaceMeasures Face(StyleRole role, bool bold = false, bool italic = false) => faces[((int)role * 4) + (bold ? 1 : 0) + (italic ? 2 : 0)];

@@ -21,6 +21,9 @@ internal sealed record HouseDesign
     /// <summary>One style for each role.</summary>
     public required ImmutableArray<ParagraphStyle> Styles { get; init; }
 
+    /// <summary>How its rulings are drawn.</summary>
+    public required ImmutableArray<RulingDesign> Rulings { get; init; }
+
     /// <summary>Height of a figure as a share of its width.</summary>
     public double FigureShape { get; init; } = 0.52;
 

@@ -28,6 +28,9 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
 
     public double Points { get; init; }
 
+    /// <summary>Whether it is its base but for the size.</summary>
+    public bool OnlySize { get; init; }
+
     public bool Bold { get; init; }
 
     public bool Italic { get; init; }

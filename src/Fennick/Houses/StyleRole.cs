@@ -27,7 +27,30 @@ internal enum StyleRole
     TableNumber,
     TableHead,
     TableHeadNumber,
+    TableGroup,
+    TableTextSmall,
+    TableNumberSmall,
+    TableHeadSmall,
+    TableHeadNumberSmall,
+    TableGroupSmall,
+    TableTextSmallest,
+    TableNumberSmallest,
+    TableHeadSmallest,
+    TableHeadNumberSmallest,
+    TableGroupSmallest,
     Note,
     Footer,
     Spacer,
+}
+
+/// <summary>The sizes that the text of tables steps down through.</summary>
+internal static class TableTextSizes
+{
+    /// <summary>How many sizes there are.</summary>
+    public const int Count = 3;
+
+    /// <summary>A role of a table's text at one of its sizes.</summary>
+    /// <param name="role">The role at the usual size.</param>
+    /// <param name="step">0 for the usual size, 2 for the smallest.</param>
+    public static StyleRole At(this StyleRole role, int step) => role + (step * (StyleRole.TableTextSmall - StyleRole.TableText));
 }

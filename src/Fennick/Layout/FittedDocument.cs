@@ -4,13 +4,16 @@ using Fennick.Flow;
 
 namespace Fennick.Layout;
 
-/// <summary>The widths of a table's columns, in twips; their sum is the table's width.</summary>
-internal sealed record TableGeometry(ImmutableArray<int> Columns)
+/// <summary>How a table stands on its page.</summary>
+/// <param name="Columns">The widths of its columns, in twips; their sum is the table's width.</param>
+/// <param name="Points">For each column the place where its numbers meet, in twips from the left edge of a cell's text; null where they need none.</param>
+/// <param name="TextStep">How many sizes its text was stepped down.</param>
+internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray<int?> Points, int TextStep)
 {
     public int Width => Columns.Sum();
 }
 
-/// <summary>A lowered report whose tables have their widths.</summary>
+/// <summary>A lowered report whose tables have their widths; wide ones stand on turned pages or are taken apart.</summary>
 /// <param name="Flow">The lowered report.</param>
 /// <param name="Tables">The geometry of its tables, in their order.</param>
 /// <param name="Diagnostics">What could not be fitted.</param>

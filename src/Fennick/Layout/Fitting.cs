@@ -5,104 +5,108 @@ using Fennick.Houses;
 
 namespace Fennick.Layout;
 
-/// <summary>Gives every table the width that its content needs, and never more than its container has.</summary>
+/// <summary>Gives every table the width that its content needs, and never more than its container has; turns the page of a table that fits only then, and takes apart what fits no page.</summary>
 internal static class Fitting
 {
-    /// <summary>Left and right cell margins together, in points; <c>HouseParts</c> writes them into the table styles.</summary>
+    /// <summary>Left and right cell margins together, in points; the table styles hold them.</summary>
     public const double CellMargins = 2 * CellMargin;
 
     /// <summary>The left or right margin of a cell, in points.</summary>
     public const double CellMargin = 5.5;
 
-    private const double Slack = 0.5;
-
     public static FittedDocument Fit(FlowDocument flow, DressedHouse house)
     {
-        var tables = ImmutableArray.CreateBuilder<TableGeometry>();
-        var diagnostics = ImmutableArray.CreateBuilder<Diagnostic>();
-        foreach (var section in flow.Sections)
-            foreach (var block in section.Blocks)
-                if (block is FlowTable table)
-                    tables.Add(Fit(table, section.Page.TextWidth - (ListIndent(house) * table.Indents), house, diagnostics));
-        return new FittedDocument(flow, tables.ToImmutable(), diagnostics.ToImmutable());
+        var pass = new Pass(house);
+        foreach (var section in flow.Sections) pass.Fit(section);
+        return pass.Finish(flow);
     }
 
     /// <summary>How far each level of lists indents what stands in it.</summary>
     public static Length ListIndent(DressedHouse house) => house.Style(StyleRole.ListBullet).IndentLeft;
 
-    private static TableGeometry Fit(FlowTable table, Length available, DressedHouse house, ImmutableArray<Diagnostic>.Builder diagnostics)
+    private sealed class Pass(DressedHouse house)
     {
-        var count = table.Columns.Length;
-        var natural = new double[count];
-        var least = new double[count];
-        foreach (var row in table.Rows)
+        private readonly ImmutableArray<FlowSection>.Builder sections = ImmutableArray.CreateBuilder<FlowSection>();
+        private readonly ImmutableArray<TableGeometry>.Builder tables = ImmutableArray.CreateBuilder<TableGeometry>();
+        private readonly ImmutableArray<Diagnostic>.Builder diagnostics = ImmutableArray.CreateBuilder<Diagnostic>();
+        private ImmutableArray<FlowBlock>.Builder blocks = ImmutableArray.CreateBuilder<FlowBlock>();
+
+        public void Fit(FlowSection section)
         {
-            for (var c = 0; c < row.Cells.Length; c++)
+            if (!section.Blocks.Any(b => b is FlowTable))
             {
-                var (width, longestWord) = Measure(row.Cells[c].Content, house);
-                natural[c] = Math.Max(natural[c], width + CellMargins + Slack);
-                least[c] = Math.Max(least[c], longestWord + CellMargins + Slack);
+                sections.Add(section);
+                return;
             }
-        }
-        var room = available.Points;
-        if (natural.Sum() <= room) return Geometry(natural, available);
-        if (least.Sum() <= room) return Geometry(Wrap(natural, least, room), available);
-        var scale = room / least.Sum();
-        var name = table.Title.Length > 0 ? $"the table \"{table.Title}\"" : "a table";
-        diagnostics.Add(Diagnostic.Warning(null, $"{name} is too wide for its page: {table.Description}", "shorten its longest words, or drop columns"));
-        return Geometry([.. least.Select(w => w * scale)], available);
-    }
-
-    /// <summary>Columns that fit keep their width; the others share what is left in proportion to what they lack.</summary>
-    private static double[] Wrap(double[] natural, double[] least, double room)
-    {
-        var spare = room - least.Sum();
-        var lacking = natural.Zip(least, (n, l) => n - l).ToArray();
-        var total = lacking.Sum();
-        return [.. least.Select((l, c) => l + (spare * lacking[c] / total))];
-    }
-
-    private static TableGeometry Geometry(double[] points, Length available)
-    {
-        var twips = points.Select(p => (int)Math.Ceiling(p * 20)).ToArray();
-        for (var c = twips.Length - 1; twips.Sum() > available.Twips && c >= 0; c--)
-            twips[c] -= Math.Min(twips[c] - 1, twips.Sum() - available.Twips);
-        return new TableGeometry([.. twips]);
-    }
-
-    private static (double Width, double LongestWord) Measure(FlowParagraph paragraph, DressedHouse house)
-    {
-        var style = house.Style(paragraph.Style);
-        double width = 0, line = 0, longest = 0;
-        foreach (var inline in paragraph.Inlines) Measure(inline);
-        return (Math.Max(width, line), longest);
-
-        void Measure(FlowInline inline)
-        {
-            switch (inline)
+            blocks = ImmutableArray.CreateBuilder<FlowBlock>(section.Blocks.Length);
+            var turned = false;
+            for (var i = 0; i < section.Blocks.Length; i++)
             {
-                case FlowText text: MeasureText(text.Text, text.Format); break;
-                case FlowField field: MeasureText(field.Result, field.Format); break;
-                case FlowBookmark bookmark:
-                    foreach (var inner in bookmark.Content) Measure(inner);
-                    break;
-                case FlowLink link:
-                    foreach (var inner in link.Content) Measure(inner);
-                    break;
-                case FlowBreak:
-                    width = Math.Max(width, line);
-                    line = 0;
-                    break;
+                var block = section.Blocks[i];
+                // What belongs under a turned table stays with it; then the page turns back.
+                if (turned && !IsUnderTable(block) && !(block is FlowTable || LeadsToTurnedTable(section, i)))
+                {
+                    Close(section, turned: true);
+                    turned = false;
+                }
+                if (block is not FlowTable table)
+                {
+                    blocks.Add(block);
+                    continue;
+                }
+                var fitter = new TableFitter(table, house);
+                var turns = fitter.Turns(section.Page, AvailableIn(section.Page, table));
+                if (turns != turned) TurnBefore(section, turned);
+                turned = turns;
+                foreach (var (part, geometry, isFirst) in fitter.Fit(AvailableIn(turns ? section.Page.Turned : section.Page, table)))
+                {
+                    if (!isFirst) blocks.Add(table.Continued);
+                    blocks.Add(part);
+                    tables.Add(geometry);
+                }
+                diagnostics.AddRange(fitter.Diagnostics);
             }
+            Close(section, turned);
         }
 
-        void MeasureText(ReadOnlySpan<char> text, CharacterFormat format)
+        public FittedDocument Finish(FlowDocument flow) => new(flow with { Sections = sections.ToImmutable() }, tables.ToImmutable(), diagnostics.ToImmutable());
+
+        private Length AvailableIn(PageGeometry page, FlowTable table) => page.TextWidth - (ListIndent(house) * table.Indents);
+
+        private static bool IsUnderTable(FlowBlock block) => block is FlowParagraph { Style: StyleRole.Note or StyleRole.Spacer or StyleRole.FigureCaption };
+
+        /// <summary>Whether nothing but what keeps with the next stands between here and another table that turns its page, so that the page need not turn back.</summary>
+        private bool LeadsToTurnedTable(FlowSection section, int index)
         {
-            var face = format.HasFlag(CharacterFormat.Code) ? house.CodeFace
-                : house.Face(paragraph.Style, format.HasFlag(CharacterFormat.Bold), format.HasFlag(CharacterFormat.Italic));
-            line += face.Width(text, style.Points);
-            foreach (var range in text.SplitAny(' ', '-', '/'))
-                longest = Math.Max(longest, face.Width(text[range.Start..Math.Min(text.Length, range.End.Value + 1)].TrimEnd(), style.Points));
+            for (; index < section.Blocks.Length; index++)
+            {
+                if (section.Blocks[index] is FlowTable table) return new TableFitter(table, house).Turns(section.Page, AvailableIn(section.Page, table));
+                if (section.Blocks[index] is not FlowParagraph paragraph || !Keeps(paragraph)) return false;
+            }
+            return false;
+        }
+
+        private bool Keeps(FlowParagraph paragraph) => paragraph.KeepWithNext || house.Style(paragraph.Style).KeepWithNext;
+
+        /// <summary>Ends the pages before a table that stands the other way; its caption, and a heading right above that, go with it.</summary>
+        private void TurnBefore(FlowSection section, bool wasTurned)
+        {
+            var first = blocks.Count;
+            while (first > 0 && blocks[first - 1] is FlowParagraph paragraph && Keeps(paragraph)) first--;
+            var own = blocks.Skip(first).ToArray();
+            blocks.RemoveRange(first, own.Length);
+            Close(section, wasTurned);
+            blocks.AddRange(own);
+        }
+
+        private void Close(FlowSection section, bool turned)
+        {
+            if (blocks.Count > 0)
+            {
+                var page = turned ? section.Page.Turned : section.Page;
+                sections.Add(section with { Page = page, Blocks = blocks.ToImmutable(), Footer = turned ? section.Footer with { RightTab = page.TextWidth } : section.Footer });
+            }
+            blocks = ImmutableArray.CreateBuilder<FlowBlock>();
         }
     }
 }

@@ -22,7 +22,12 @@ internal static class Pagination
                 if (block is FlowTable table)
                 {
                     var geometry = document.Tables[tableIndex++];
-                    for (var r = 0; r < table.Rows.Length; r++) Place(RowHeight(table.Rows[r], geometry, house), 0, r == 0 ? block.Begins : null);
+                    var begins = block.Begins;
+                    foreach (var row in table.Rows)
+                    {
+                        Place(RowHeight(row, geometry, house), 0, begins);
+                        begins = null;
+                    }
                     gap = 0;
                 }
                 else if (block is FlowParagraph paragraph)
@@ -52,11 +57,16 @@ internal static class Pagination
     private static double RowHeight(FlowRow row, TableGeometry geometry, DressedHouse house)
     {
         double tallest = 0;
-        for (var c = 0; c < row.Cells.Length; c++)
+        var place = 0;
+        foreach (var cell in row.Cells)
         {
-            var paragraph = row.Cells[c].Content;
-            var style = house.Style(paragraph.Style);
-            var height = Height(paragraph, (geometry.Columns[c] / 20.0) - Fitting.CellMargins, house);
+            var twips = 0;
+            for (var c = place; c < place + cell.ColumnSpan; c++) twips += geometry.Columns[c];
+            place += cell.ColumnSpan;
+            var style = house.Style(cell.Content.Style);
+            // A smaller size is the same text on wider paper.
+            var ratio = house.Style(cell.Content.Style.At(geometry.TextStep)).Points / style.Points;
+            var height = Height(cell.Content, ((twips / 20.0) - Fitting.CellMargins) / ratio, house) * ratio;
             tallest = Math.Max(tallest, height + style.Before.Points + style.After.Points);
         }
         return tallest;
@@ -83,7 +93,8 @@ internal static class Pagination
                     break;
                 case FlowField field: text += face.Width(field.Result, style.Points); break;
                 case FlowBreak: lines++; break;
-                case FlowChart chart: drawings += chart.Height.Points; break;
+                case FlowChart chart: drawings = Math.Max(drawings, chart.Height.Points); break;
+                case FlowPicture picture: drawings = Math.Max(drawings, picture.Height.Points); break;
                 case FlowBookmark bookmark:
                     foreach (var inner in bookmark.Content) Add(inner);
                     break;

@@ -5,40 +5,166 @@ using Fennick.Formatting;
 namespace Fennick.Tables;
 
 /// <summary>Writes a table as aligned plain text.</summary>
-internal static class PlainTable
+internal sealed class PlainTable
 {
-    private const string Gap = "  ";
+    private const int Gap = 2;
+    private readonly Table table;
+    private readonly Language language;
+    private readonly TableGrid grid;
+    private readonly List<Line> lines = [];
+    private readonly Column[] columns;
 
-    public static string Write(Table table, Language language)
+    private PlainTable(Table table, Language language)
     {
-        var header = table.HeaderRows.Select(r => Texts(r, language)).ToArray();
-        var body = table.Rows.Select(r => Texts(r, language)).ToArray();
-        var widths = Enumerable.Range(0, table.Columns.Length)
-            .Select(c => header.Concat(body).Max(row => (int?)Width(row[c])) ?? 0).ToArray();
-        var rule = new string('─', widths.Sum() + (Gap.Length * Math.Max(0, widths.Length - 1)));
-        var text = new StringBuilder();
-        text.AppendLine(rule);
-        foreach (var row in header) AppendRow(row);
-        if (header.Length > 0) text.AppendLine(rule);
-        foreach (var row in body) AppendRow(row);
-        return text.Append(rule).ToString();
-
-        void AppendRow(string[] row)
-        {
-            var cells = row.Select((cell, c) => Pad(cell, widths[c], table.Columns[c].Alignment));
-            text.AppendLine(string.Join(Gap, cells).TrimEnd());
-        }
+        this.table = table;
+        this.language = language;
+        grid = TableGrid.Of(table);
+        columns = [.. table.Columns.Select(c => new Column(c.Alignment))];
+        for (var r = 0; r < grid.RowCount; r++) lines.Add(Read(r));
+        foreach (var piece in lines.SelectMany(l => l.Pieces).Where(p => p.Span == 1)) columns[piece.Column].MakeRoom(piece);
+        foreach (var piece in lines.SelectMany(l => l.Pieces).Where(p => p.Span > 1 && p.Span < columns.Length)) Widen(piece);
     }
 
-    private static string[] Texts(TableRow row, Language language) =>
-        [.. row.Cells.Select(cell => cell.Content.ToPlainText(language))];
+    public static string Write(Table table, Language language) => new PlainTable(table, language).Write();
+
+    private string Write()
+    {
+        var width = Math.Max(columns.Sum(c => c.Width) + (Gap * (columns.Length - 1)), lines.Where(l => l.Pieces is [{ }]).Select(l => Width(l.Pieces[0].Text)).DefaultIfEmpty(0).Max());
+        var rule = new string('─', width);
+        var text = new StringBuilder();
+        text.AppendLine(rule);
+        for (var r = 0; r < lines.Count; r++)
+        {
+            if (r == table.HeaderRows.Length && r > 0) text.AppendLine(rule);
+            else if (r > table.HeaderRows.Length && (grid.Row(r).RuleAbove || grid.Row(r).Kind == RowKind.Total)) text.AppendLine(new string('╌', width));
+            text.AppendLine(Compose(lines[r], p => Place(p)));
+            if (r < table.HeaderRows.Length && lines[r].Pieces.Any(p => p.HasRuleBelow))
+                text.AppendLine(Compose(lines[r], p => new string(p.HasRuleBelow ? '─' : ' ', SpanWidth(p))));
+        }
+        if (table.HeaderRows.Length == lines.Count) text.AppendLine(rule);
+        text.Append(rule);
+        if (table.Notes.Length > 0)
+        {
+            var notes = string.Join(" ", table.Notes.Select(n => n.ToPlainText(language)));
+            foreach (var line in Wrap(notes, Math.Max(width, 60))) text.AppendLine().Append(line);
+        }
+        return text.ToString();
+    }
+
+    private Line Read(int index)
+    {
+        var row = grid.Row(index);
+        var isHeader = index < table.HeaderRows.Length;
+        var pieces = new List<Piece>();
+        foreach (var (cell, column, continues) in grid.Cells(index))
+        {
+            var content = continues ? "" : cell.Content.ToPlainText(language).ReplaceLineEndings(" ");
+            var own = cell.Alignment ?? (isHeader && table.Columns[column].Alignment == Alignment.Decimal ? Alignment.Centre : table.Columns[column].Alignment);
+            if (column == 0 && row.Level > 0 && row.Kind == RowKind.Body) content = new string(' ', 2 * row.Level) + content;
+            pieces.Add(new Piece(content, cell.Sign?.ToPlainText(language) ?? "", column, cell.ColumnSpan, own, isHeader && cell.RuleBelow, isHeader, language));
+        }
+        return new Line(pieces);
+    }
+
+    private static string Compose(Line line, Func<Piece, string> place) => string.Join(new string(' ', Gap), line.Pieces.Select(place)).TrimEnd();
+
+    private string Place(Piece piece)
+    {
+        var width = SpanWidth(piece);
+        var text = piece.Text + piece.Sign;
+        if (piece.Span == 1 && columns[piece.Column].HasPoint && piece.IsNumber)
+        {
+            var column = columns[piece.Column];
+            var start = column.Left + column.Before - Width(piece.Before);
+            return (new string(' ', Math.Max(0, start)) + text).PadRight(width + text.Length - Width(text));
+        }
+        var missing = Math.Max(0, width - Width(text));
+        var left = piece.Alignment switch { Alignment.Left => 0, Alignment.Right => missing, _ => missing / 2 };
+        return new string(' ', left) + text + new string(' ', missing - left);
+    }
+
+    private int SpanWidth(Piece piece) => Enumerable.Range(piece.Column, piece.Span).Sum(c => columns[c].Width) + (Gap * (piece.Span - 1));
+
+    private void Widen(Piece piece)
+    {
+        for (var c = piece.Column; SpanWidth(piece) < Width(piece.Text); c = piece.Column + ((c - piece.Column + 1) % piece.Span)) columns[c].Extra++;
+    }
+
+    private static IEnumerable<string> Wrap(string text, int width)
+    {
+        var line = new StringBuilder();
+        foreach (var word in text.Split(' '))
+        {
+            if (line.Length > 0 && line.Length + 1 + word.Length > width)
+            {
+                yield return line.ToString();
+                line.Clear();
+            }
+            if (line.Length > 0) line.Append(' ');
+            line.Append(word);
+        }
+        yield return line.ToString();
+    }
 
     private static int Width(string text) => new StringInfo(text).LengthInTextElements;
 
-    private static string Pad(string text, int width, Alignment alignment)
+    private sealed record Line(List<Piece> Pieces);
+
+    private sealed class Piece
     {
-        var missing = width - Width(text);
-        var left = alignment switch { Alignment.Left => 0, Alignment.Right => missing, _ => missing / 2 };
-        return new string(' ', left) + text + new string(' ', missing - left);
+        public Piece(string text, string sign, int column, int span, Alignment alignment, bool hasRuleBelow, bool isHead, Language language)
+        {
+            (Text, Sign, Column, Span, Alignment, HasRuleBelow) = (text, sign, column, span, alignment, hasRuleBelow);
+            IsNumber = !isHead && alignment is Alignment.Decimal or Alignment.Right && text.Any(char.IsDigit);
+            Before = alignment == Alignment.Decimal ? text[..DecimalPlace.Find(text, language)] : text;
+        }
+
+        public string Text { get; }
+
+        public string Sign { get; }
+
+        public int Column { get; }
+
+        public int Span { get; }
+
+        public Alignment Alignment { get; }
+
+        public bool HasRuleBelow { get; }
+
+        /// <summary>Whether it stands by its decimal sign or its end.</summary>
+        public bool IsNumber { get; }
+
+        /// <summary>What stands before that point.</summary>
+        public string Before { get; }
+    }
+
+    /// <summary>The room that a column needs: on both sides of the point where its numbers meet, or in all.</summary>
+    private sealed class Column(Alignment alignment)
+    {
+        private int after;
+        private int whole;
+
+        public int Before { get; private set; }
+
+        /// <summary>Whether numbers meet at a point: decimals, or whole numbers with signs behind them.</summary>
+        public bool HasPoint => alignment == Alignment.Decimal || (alignment == Alignment.Right && after > 0);
+
+        public int Extra { get; set; }
+
+        public int Width => Math.Max(whole, Before + after) + Extra;
+
+        /// <summary>What is left free before the numbers.</summary>
+        public int Left => alignment == Alignment.Decimal ? (Width - Before - after) / 2 : Width - Before - after;
+
+        public void MakeRoom(Piece piece)
+        {
+            if (!piece.IsNumber)
+            {
+                whole = Math.Max(whole, PlainTable.Width(piece.Text + piece.Sign));
+                return;
+            }
+            Before = Math.Max(Before, PlainTable.Width(piece.Before));
+            after = Math.Max(after, PlainTable.Width(piece.Text) - PlainTable.Width(piece.Before) + PlainTable.Width(piece.Sign));
+        }
     }
 }

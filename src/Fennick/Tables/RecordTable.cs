@@ -7,60 +7,79 @@ namespace Fennick.Tables;
 
 /// <summary>A table that is built from records, a column at a time.</summary>
 /// <typeparam name="T">The type of a record.</typeparam>
-public sealed class RecordTable<T> : ITableSource
+public sealed record RecordTable<T> : ITableSource
 {
     private readonly ImmutableArray<T> records;
-    private readonly ImmutableArray<Field> fields;
+    private ImmutableArray<Field> fields = [];
+    private Func<T, object?>? group;
+    private string? total;
 
-    internal RecordTable(ImmutableArray<T> records, ImmutableArray<Field> fields)
-    {
-        this.records = records;
-        this.fields = fields;
-    }
+    internal RecordTable(ImmutableArray<T> records) => this.records = records;
 
     /// <summary>The same table with one more column at the right.</summary>
     /// <param name="head">The words above it.</param>
-    /// <param name="value">A record's value in it; null shows as an em dash.</param>
+    /// <param name="value">A record's value in it: null shows as an em dash; a <see cref="TableCell"/>, an inline or a small chart stands as it is.</param>
     /// <param name="format">A .NET format; without one all numbers of the column get the same sensible decimals.</param>
     /// <param name="alignment">Where its cells stand; without one numbers stand right and all else left.</param>
+    /// <param name="total">What stands in the row that <see cref="Total"/> asks for.</param>
     /// <exception cref="ReportException">The format does not fit a value.</exception>
-    public RecordTable<T> Column(string head, Func<T, object?> value, string? format = null, Alignment? alignment = null)
+    public RecordTable<T> Column(string head, Func<T, object?> value, string? format = null, Alignment? alignment = null, Func<IReadOnlyList<T>, object?>? total = null)
     {
         ArgumentNullException.ThrowIfNull(value);
-        var values = records.Select(value).ToArray();
-        var present = values.Where(v => v is not null).ToArray();
-        try
-        {
-            foreach (var v in present) _ = ValueFormatter.Format(v, format, Language.Default);
-        }
-        catch (ValueFormatException problem)
-        {
-            throw new ReportException(Diagnostic.Error(null, $"column `{head}`: {problem.Message}", problem.Suggestion));
-        }
-        var numeric = present.Length > 0 && present.All(ValueFormatter.IsNumber);
-        var field = new Field(
-            head,
-            values,
-            format ?? (numeric ? ValueFormatter.ColumnFormat(present) : null),
-            alignment ?? (numeric ? Alignment.Right : Alignment.Left));
-        return new RecordTable<T>(records, fields.Add(field));
+        return this with { fields = fields.Add(Field.Of(head, [.. records.Select(value)], format, alignment, total?.Invoke(records))) };
     }
 
+    /// <summary>The same table with a heading over the records of each group, in the order in which the groups appear.</summary>
+    public RecordTable<T> GroupBy(Func<T, object?> group)
+    {
+        ArgumentNullException.ThrowIfNull(group);
+        return this with { group = group };
+    }
+
+    /// <summary>The same table with a last row for the totals of its columns.</summary>
+    /// <param name="words">What the row is called.</param>
+    public RecordTable<T> Total(string words) => this with { total = words };
+
     /// <inheritdoc/>
-    public Table ToTable() => fields.IsEmpty
-        ? throw new ReportException(Diagnostic.Error(null, "the table has no columns", "name them with `.Column(\"head\", record => value)`"))
-        : new()
+    public Table ToTable()
+    {
+        if (fields.IsEmpty) throw new ReportException(Diagnostic.Error(null, "the table has no columns", "name them with `.Column(\"head\", record => value)`"));
+        var rows = Enumerable.Range(0, records.Length);
+        IEnumerable<TableRow> body = group is null ? rows.Select(i => Row(i, 0))
+            : rows.GroupBy(i => group(records[i])).SelectMany(g => g.Select(i => Row(i, 1)).Prepend(Heading(g.Key)));
+        if (total is not null) body = body.Append(new TableRow([.. fields.Select((f, c) => c == 0 ? (TableCell)total : f.Total is null ? TableCell.Empty : f.Cell(f.Total))]) { Kind = RowKind.Total });
+        return new Table
         {
             Columns = [.. fields.Select(f => new TableColumn(f.Alignment))],
-            HeaderRows = [new TableRow([.. fields.Select(f => new TableCell(f.Head))])],
-            Rows = [.. Enumerable.Range(0, records.Length).Select(Row)],
+            HeaderRows = [new TableRow([.. fields.Select(f => (TableCell)f.Head)])],
+            Rows = [.. body],
         };
+    }
 
     /// <summary>The table as aligned plain text, for the terminal.</summary>
     public override string ToString() => ToTable().ToString();
 
-    private TableRow Row(int index) =>
-        new([.. fields.Select(f => new TableCell(new RichText([new ValueInline(f.Values[index], f.Values[index] is null ? null : f.Format)])))]);
+    private TableRow Row(int index, int level) => new([.. fields.Select(f => f.Cell(f.Values[index]))]) { Level = level };
 
-    internal sealed record Field(string Head, object?[] Values, string? Format, Alignment Alignment);
+    private TableRow Heading(object? key) => new([TableCell.Of(key) with { ColumnSpan = fields.Length }]) { Kind = RowKind.Heading };
+
+    private sealed record Field(string Head, object?[] Values, string? Format, Alignment Alignment, object? Total)
+    {
+        public static Field Of(string head, object?[] values, string? format, Alignment? alignment, object? total)
+        {
+            var present = values.Append(total).Where(v => v is not (null or DBNull or TableCell or RichText or Inline)).ToArray();
+            try
+            {
+                foreach (var value in present) _ = ValueFormatter.Format(value, format, Language.Default);
+            }
+            catch (ValueFormatException problem)
+            {
+                throw new ReportException(Diagnostic.Error(null, $"column `{head}`: {problem.Message}", problem.Suggestion));
+            }
+            var numeric = present.Length > 0 && present.All(ValueFormatter.IsNumber);
+            return new Field(head, values, format ?? (numeric ? ValueFormatter.ColumnFormat(present) : null), alignment ?? (numeric ? Alignment.Right : Alignment.Left), total);
+        }
+
+        public TableCell Cell(object? value) => TableCell.Of(value is DBNull ? null : value, Format);
+    }
 }

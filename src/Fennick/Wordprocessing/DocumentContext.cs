@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Flow;
 using Fennick.Houses;
+using Fennick.Pictures;
 
 namespace Fennick.Wordprocessing;
 
@@ -9,6 +10,7 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
 {
     private readonly int[] numberIds = NumberingPart.NumberIds(lists);
     private readonly List<string> links = [];
+    private readonly Dictionary<string, int> linkPlaces = new(StringComparer.Ordinal);
     private int nextBookmark;
     private int nextDrawing;
 
@@ -18,6 +20,12 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
 
     /// <summary>The charts in the order of their parts.</summary>
     public List<FlowChart> Charts { get; } = [];
+
+    /// <summary>The pictures in the order of their parts; one that is placed twice has one part.</summary>
+    public List<Picture> Pictures { get; } = [];
+
+    /// <summary>Takes away what has been written so far if it is much; called where no element is half written.</summary>
+    public Action Drain { get; init; } = () => { };
 
     /// <summary>The outside targets in the order of their relationships.</summary>
     public IReadOnlyList<string> Links => links;
@@ -35,14 +43,22 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
         return Charts.Count;
     }
 
+    /// <summary>Gives a picture its part; the result is the number of the part, from 1.</summary>
+    public int AddPicture(Picture picture)
+    {
+        var index = Pictures.IndexOf(picture);
+        if (index >= 0) return index + 1;
+        Pictures.Add(picture);
+        return Pictures.Count;
+    }
+
     /// <summary>Gives an outside target its relationship; the result is the relationship's id.</summary>
     public string AddLink(string target)
     {
-        var index = links.IndexOf(target);
-        if (index < 0)
+        if (!linkPlaces.TryGetValue(target, out var index))
         {
+            linkPlaces[target] = index = links.Count;
             links.Add(target);
-            index = links.Count - 1;
         }
         return RelationshipsPart.LinkId(index);
     }

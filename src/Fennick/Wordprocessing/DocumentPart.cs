@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Fennick.Flow;
 using Fennick.Houses;
 using Fennick.Layout;
@@ -16,18 +17,27 @@ internal static class DocumentPart
             using (xml.Element("w:body"u8))
             {
                 var table = 0;
-                foreach (var section in fitted.Flow.Sections)
+                var sections = fitted.Flow.Sections;
+                for (var s = 0; s < sections.Length; s++)
                 {
-                    foreach (var block in section.Blocks)
+                    var section = sections[s];
+                    var isLast = s == sections.Length - 1;
+                    var footer = Footers(fitted.Flow).IndexOf(section.Footer);
+                    for (var b = 0; b < section.Blocks.Length; b++)
                     {
-                        if (block is FlowTable t) TableWriter.Write(document, t, fitted.Tables[table++]);
-                        else ParagraphWriter.Write(document, (FlowParagraph)block);
+                        if (section.Blocks[b] is FlowTable t) TableWriter.Write(document, t, fitted.Tables[table++]);
+                        else if (!isLast && b == section.Blocks.Length - 1) ParagraphWriter.WriteLast(document, (FlowParagraph)section.Blocks[b], () => WriteSection(xml, section.Page, footer));
+                        else ParagraphWriter.Write(document, (FlowParagraph)section.Blocks[b]);
+                        document.Drain();
                     }
-                    WriteSection(xml, section.Page);
+                    if (isLast) WriteSection(xml, section.Page, footer);
                 }
             }
         }
     }
+
+    /// <summary>The different footers of a document, in the order of their parts.</summary>
+    public static ImmutableArray<FlowParagraph> Footers(FlowDocument flow) => [.. flow.Sections.Select(s => s.Footer).Distinct(ReferenceEqualityComparer.Instance).Cast<FlowParagraph>()];
 
     public static void WriteFooter(DocumentContext document, FlowParagraph footer)
     {
@@ -45,21 +55,23 @@ internal static class DocumentPart
         xml.Attribute("xmlns:wp"u8, Namespaces.WordDrawing);
         xml.Attribute("xmlns:a"u8, Namespaces.Drawing);
         xml.Attribute("xmlns:c"u8, Namespaces.Chart);
+        xml.Attribute("xmlns:pic"u8, Namespaces.Picture);
     }
 
-    private static void WriteSection(Utf8XmlWriter xml, PageGeometry page)
+    private static void WriteSection(Utf8XmlWriter xml, PageGeometry page, int footer)
     {
         using (xml.Element("w:sectPr"u8))
         {
             using (xml.Element("w:footerReference"u8))
             {
                 xml.Attribute("w:type"u8, "default"u8);
-                xml.Attribute("r:id"u8, RelationshipsPart.FooterId);
+                xml.Attribute("r:id"u8, RelationshipsPart.FooterId(footer));
             }
             using (xml.Element("w:pgSz"u8))
             {
                 xml.Attribute("w:w"u8, page.Width.Twips);
                 xml.Attribute("w:h"u8, page.Height.Twips);
+                if (page.IsLandscape) xml.Attribute("w:orient"u8, "landscape"u8);
             }
             using (xml.Element("w:pgMar"u8))
             {

@@ -7,8 +7,52 @@ internal static class DrawingWriter
 {
     public static void Write(DocumentContext document, FlowChart chart)
     {
-        var xml = document.Xml;
         var part = document.AddChart(chart);
+        WriteInline(document, chart.Width, chart.Height, chart.Name, chart.Description, "<wp:cNvGraphicFramePr/>"u8, xml =>
+        {
+            xml.Attribute("uri"u8, Namespaces.Chart);
+            using (xml.Element("c:chart"u8)) xml.Attribute("r:id"u8, RelationshipsPart.ChartId(part));
+        });
+    }
+
+    public static void Write(DocumentContext document, FlowPicture picture)
+    {
+        var part = document.AddPicture(picture.Picture);
+        WriteInline(document, picture.Width, picture.Height, picture.Name, picture.Description, "<wp:cNvGraphicFramePr><a:graphicFrameLocks noChangeAspect=\"1\"/></wp:cNvGraphicFramePr>"u8, xml =>
+        {
+            xml.Attribute("uri"u8, Namespaces.Picture);
+            using (xml.Element("pic:pic"u8))
+            {
+                using (xml.Element("pic:nvPicPr"u8))
+                {
+                    using (xml.Element("pic:cNvPr"u8))
+                    {
+                        xml.Attribute("id"u8, 0);
+                        xml.Attribute("name"u8, picture.Name);
+                    }
+                    xml.Empty("pic:cNvPicPr"u8);
+                }
+                using (xml.Element("pic:blipFill"u8))
+                {
+                    using (xml.Element("a:blip"u8)) xml.Attribute("r:embed"u8, RelationshipsPart.PictureId(part));
+                    xml.Raw("<a:stretch><a:fillRect/></a:stretch>"u8);
+                }
+                using (xml.Element("pic:spPr"u8))
+                {
+                    using (xml.Element("a:xfrm"u8))
+                    {
+                        xml.Raw("<a:off x=\"0\" y=\"0\"/>"u8);
+                        WriteExtent(xml, "a:ext"u8, picture.Width, picture.Height);
+                    }
+                    xml.Raw("<a:prstGeom prst=\"rect\"><a:avLst/></a:prstGeom>"u8);
+                }
+            }
+        });
+    }
+
+    private static void WriteInline(DocumentContext document, Length width, Length height, string name, string description, ReadOnlySpan<byte> frame, Action<Utf8XmlWriter> writeData)
+    {
+        var xml = document.Xml;
         using (xml.Element("w:r"u8))
         using (xml.Element("w:drawing"u8))
         using (xml.Element("wp:inline"u8))
@@ -17,25 +61,26 @@ internal static class DrawingWriter
             xml.Attribute("distB"u8, 0);
             xml.Attribute("distL"u8, 0);
             xml.Attribute("distR"u8, 0);
-            using (xml.Element("wp:extent"u8))
-            {
-                xml.Attribute("cx"u8, chart.Width.EnglishMetricUnits);
-                xml.Attribute("cy"u8, chart.Height.EnglishMetricUnits);
-            }
+            WriteExtent(xml, "wp:extent"u8, width, height);
             xml.Raw("<wp:effectExtent l=\"0\" t=\"0\" r=\"0\" b=\"0\"/>"u8);
             using (xml.Element("wp:docPr"u8))
             {
                 xml.Attribute("id"u8, document.NextDrawing());
-                xml.Attribute("name"u8, chart.Name);
-                xml.Attribute("descr"u8, chart.Description);
+                xml.Attribute("name"u8, name);
+                xml.Attribute("descr"u8, description);
             }
-            xml.Raw("<wp:cNvGraphicFramePr/>"u8);
+            xml.Raw(frame);
             using (xml.Element("a:graphic"u8))
-            using (xml.Element("a:graphicData"u8))
-            {
-                xml.Attribute("uri"u8, Namespaces.Chart);
-                using (xml.Element("c:chart"u8)) xml.Attribute("r:id"u8, RelationshipsPart.ChartId(part));
-            }
+            using (xml.Element("a:graphicData"u8)) writeData(xml);
+        }
+    }
+
+    private static void WriteExtent(Utf8XmlWriter xml, ReadOnlySpan<byte> element, Length width, Length height)
+    {
+        using (xml.Element(element))
+        {
+            xml.Attribute("cx"u8, width.EnglishMetricUnits);
+            xml.Attribute("cy"u8, height.EnglishMetricUnits);
         }
     }
 }

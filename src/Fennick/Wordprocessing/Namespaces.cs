@@ -11,5 +11,7 @@ internal static class Namespaces
 
     public static ReadOnlySpan<byte> WordDrawing => "http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing"u8;
 
+    public static ReadOnlySpan<byte> Picture => "http://schemas.openxmlformats.org/drawingml/2006/picture"u8;
+
     public static ReadOnlySpan<byte> Chart => "http://schemas.openxmlformats.org/drawingml/2006/chart"u8;
 }

@@ -54,6 +54,9 @@ internal sealed class PackageBuilder : IDisposable
         Insert(new Entry(name, Crc32.HashToUInt32(content), content.Length, false, null, start, content.Length), first: false);
     }
 
+    /// <summary>Opens a part that is written piece by piece; no other part may be added before it is finished.</summary>
+    public OpenPart Open(string name) => new(this, name);
+
     /// <summary>Writes the package to memory.</summary>
     public void WriteTo(PooledBuffer target)
     {
@@ -161,6 +164,46 @@ internal sealed class PackageBuilder : IDisposable
 
     /// <summary>A part: its data is a slab's, or a stretch of the arena.</summary>
     private readonly record struct Entry(string Name, uint Crc, int UncompressedLength, bool IsDeflated, ReadOnlyMemory<byte>? Data, int Start, int Length);
+
+    /// <summary>A part that is compressed while it is written.</summary>
+    internal sealed class OpenPart(PackageBuilder package, string name) : IDisposable
+    {
+        private readonly Crc32 crc = new();
+        private DeflateStream? deflate;
+        private int start;
+        private long length;
+
+        /// <summary>Takes what a buffer holds if it is much, and empties it.</summary>
+        public void Take(PooledBuffer buffer, int atLeast)
+        {
+            if (buffer.Length < atLeast) return;
+            if (deflate is null)
+            {
+                start = package.arena.Length;
+                deflate = new DeflateStream(package.arenaStream, CompressionLevel.Fastest, leaveOpen: true);
+            }
+            crc.Append(buffer.WrittenSpan);
+            length += buffer.Length;
+            if (length > int.MaxValue) throw new ReportException(Diagnostic.Error(null, "the text of the document would be larger than 2 GB", "split the report"));
+            deflate.Write(buffer.WrittenSpan);
+            buffer.Clear();
+        }
+
+        /// <summary>Takes the rest and adds the part.</summary>
+        public void Finish(PooledBuffer buffer)
+        {
+            if (deflate is null)
+            {
+                package.Add(name, buffer.WrittenSpan);
+                return;
+            }
+            Take(buffer, 0);
+            deflate!.Dispose();
+            package.entries.Add(new Entry(name, crc.GetCurrentHashAsUInt32(), (int)length, true, null, start, package.arena.Length - start));
+        }
+
+        public void Dispose() => deflate?.Dispose();
+    }
 
     private sealed class ArenaStream(PooledBuffer arena) : Stream
     {

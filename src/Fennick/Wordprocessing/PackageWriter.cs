@@ -8,6 +8,9 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes a fitted document as a package.</summary>
 internal static class PackageWriter
 {
+    // A body that is longer is compressed while it is written, so that it is never in memory as a whole.
+    private const int DrainedAt = 256 * 1024;
+
     /// <summary>The package, ready to go to memory or to a file, and what deserves attention.</summary>
     public static PackageBuilder Write(FittedDocument document, PageMap pages, DressedHouse house, List<Diagnostic> diagnostics)
     {
@@ -17,11 +20,19 @@ internal static class PackageWriter
         using var buffer = new PooledBuffer(64 * 1024);
         using var scratch = new PooledBuffer();
         var xml = new Utf8XmlWriter(buffer);
-        var context = new DocumentContext(xml, house, flow.Lists);
+        using var body = package.Open("word/document.xml");
+        var context = new DocumentContext(xml, house, flow.Lists) { Drain = () => body.Take(buffer, atLeast: DrainedAt) };
+        var footers = DocumentPart.Footers(flow);
 
         foreach (var (name, slab) in house.Template.Parts) package.Add(name, slab);
-        AddPart("word/document.xml", () => DocumentPart.Write(context, document));
-        AddPart("word/footer1.xml", () => DocumentPart.WriteFooter(context, flow.Sections[^1].Footer));
+        xml.Declaration();
+        DocumentPart.Write(context, document);
+        body.Finish(buffer);
+        for (var i = 0; i < footers.Length; i++)
+        {
+            var footer = footers[i];
+            AddPart(string.Create(CultureInfo.InvariantCulture, $"word/footer{i + 1}.xml"), () => DocumentPart.WriteFooter(context, footer));
+        }
         if (hasLists) AddPart("word/numbering.xml", () => NumberingPart.Write(xml, flow.Lists, house));
         for (var part = 1; part <= context.Charts.Count; part++)
         {
@@ -33,10 +44,11 @@ internal static class PackageWriter
             package.Add($"word/charts/colors{number}.xml", ChartStyleParts.Colours);
             WorkbookPart.Write(package, $"word/embeddings/workbook{number}.xlsx", chart, flow.Properties.Date, scratch);
         }
-        AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, hasLists));
+        for (var part = 1; part <= context.Pictures.Count; part++) package.AddStored($"word/{RelationshipsPart.PictureName(context.Pictures[part - 1], part)}", context.Pictures[part - 1].Bytes.AsSpan());
+        AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, hasLists, footers.Length));
         AddPart("docProps/core.xml", () => PropertiesParts.WriteCore(xml, flow.Properties));
         AddPart("docProps/app.xml", () => PropertiesParts.WriteExtended(xml, pages.Count));
-        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context.Charts.Count, hasLists), first: true);
+        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, hasLists, footers.Length), first: true);
 
         if (xml.DroppedCharacters > 0)
             diagnostics.Add(Diagnostic.Warning(null, $"{xml.DroppedCharacters} characters that no document can hold (controls, halves of pairs) were left out"));

@@ -1,6 +1,7 @@
 using Fennick.Flow;
 using Fennick.Houses;
 using Fennick.Layout;
+using Fennick.Tables;
 
 namespace Fennick.Wordprocessing;
 
@@ -17,13 +18,81 @@ internal static class ParagraphWriter
         }
     }
 
-    private static void WriteProperties(DocumentContext document, FlowParagraph paragraph, ParagraphStyle style)
+    /// <summary>Writes a paragraph that ends its section.</summary>
+    public static void WriteLast(DocumentContext document, FlowParagraph paragraph, Action writeSection)
+    {
+        var style = document.House.Style(paragraph.Style);
+        using (document.Xml.Element("w:p"u8))
+        {
+            WriteProperties(document, paragraph, style, writeSection);
+            foreach (var inline in paragraph.Inlines) RunWriter.Write(document, inline, style.Bold);
+        }
+    }
+
+    /// <summary>Writes the only paragraph of a cell.</summary>
+    public static void WriteInCell(DocumentContext document, FlowCell cell, int textStep, CellPlacement placement)
+    {
+        var role = cell.Content.Style.At(textStep);
+        var style = document.House.Style(role);
+        using (document.Xml.Element("w:p"u8))
+        {
+            WriteCellProperties(document, cell, role, placement);
+            if (placement.Tab is not null) document.Xml.Raw("<w:r><w:tab/></w:r>"u8);
+            foreach (var inline in cell.Content.Inlines) RunWriter.Write(document, inline, document.House.Style(cell.Content.Style).Bold);
+            if (placement.Tab is not null) document.Xml.Raw("<w:r><w:tab/></w:r>"u8);
+            foreach (var inline in cell.Sign) RunWriter.Write(document, inline, style.Bold);
+        }
+    }
+
+    private static void WriteCellProperties(DocumentContext document, FlowCell cell, StyleRole role, CellPlacement placement)
+    {
+        var xml = document.Xml;
+        var rightToLeft = cell.Content.Inlines is [FlowText first, ..] && Direction.HasRightToLeft(first.Text) && Direction.StartsRightToLeft(first.Text);
+        var style = document.House.Style(cell.Content.Style);
+        using (xml.Element("w:pPr"u8))
+        {
+            xml.Value("w:pStyle"u8, document.House.StyleId(role));
+            if (cell.Content.KeepWithNext && !style.KeepWithNext) xml.Empty("w:keepNext"u8);
+            if (placement.Tab is { } tab)
+            {
+                using (xml.Element("w:tabs"u8))
+                {
+                    WriteTab(xml, "right"u8, tab);
+                    // The next stop has to stand behind the first.
+                    WriteTab(xml, "left"u8, tab + 8);
+                }
+            }
+            if (rightToLeft) xml.Empty("w:bidi"u8);
+            if (placement.IndentLeft != 0 || placement.IndentRight != 0)
+            {
+                using (xml.Element("w:ind"u8))
+                {
+                    if (placement.IndentLeft != 0) xml.Attribute("w:left"u8, placement.IndentLeft);
+                    if (placement.IndentRight != 0) xml.Attribute("w:right"u8, placement.IndentRight);
+                }
+            }
+            if (placement.Alignment == Alignment.Centre) xml.Value("w:jc"u8, "center"u8);
+            else if (placement.Alignment == Alignment.Right && !style.RightAligned) xml.Value("w:jc"u8, "right"u8);
+            else if (placement.Alignment == Alignment.Left && style.RightAligned) xml.Value("w:jc"u8, "left"u8);
+        }
+    }
+
+    private static void WriteTab(Utf8XmlWriter xml, ReadOnlySpan<byte> kind, int twips)
+    {
+        using (xml.Element("w:tab"u8))
+        {
+            xml.Attribute("w:val"u8, kind);
+            xml.Attribute("w:pos"u8, twips);
+        }
+    }
+
+    private static void WriteProperties(DocumentContext document, FlowParagraph paragraph, ParagraphStyle style, Action? writeSection = null)
     {
         var xml = document.Xml;
         var keeps = paragraph.KeepWithNext && !style.KeepWithNext;
         var rightToLeft = paragraph.Inlines is [FlowText first, ..] && Direction.HasRightToLeft(first.Text) && Direction.StartsRightToLeft(first.Text);
         var indented = paragraph.List is null && (paragraph.Indents > 1 || (paragraph.Indents == 1 && paragraph.Style != StyleRole.ListContinue));
-        if (paragraph.Style == StyleRole.Body && !keeps && !rightToLeft && !indented && paragraph.List is null) return;
+        if (paragraph.Style == StyleRole.Body && !keeps && !rightToLeft && !indented && paragraph.List is null && writeSection is null) return;
         using (xml.Element("w:pPr"u8))
         {
             if (paragraph.Style != StyleRole.Body) xml.Value("w:pStyle"u8, document.House.StyleId(paragraph.Style));
@@ -36,13 +105,21 @@ internal static class ParagraphWriter
                     xml.Value("w:numId"u8, document.NumberId(place));
                 }
             }
+            if (paragraph.RightTab is { } rightTab)
+            {
+                using (xml.Element("w:tabs"u8))
+                {
+                    WriteTab(xml, "clear"u8, document.House.Page.TextWidth.Twips);
+                    WriteTab(xml, "right"u8, rightTab.Twips);
+                }
+            }
             if (rightToLeft) xml.Empty("w:bidi"u8);
             if (indented)
             {
                 var step = Fitting.ListIndent(document.House);
                 using (xml.Element("w:ind"u8)) xml.Attribute("w:left"u8, (style.IndentLeft + (step * (paragraph.Indents - (paragraph.Style == StyleRole.ListContinue ? 1 : 0)))).Twips);
             }
-            if (paragraph.Centred) xml.Value("w:jc"u8, "center"u8);
+            writeSection?.Invoke();
         }
     }
 }

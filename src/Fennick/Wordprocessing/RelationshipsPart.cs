@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using Fennick.Pictures;
 
 namespace Fennick.Wordprocessing;
 
@@ -8,14 +9,16 @@ internal static class RelationshipsPart
 {
     private const string Office = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/";
 
-    public const string FooterId = "rIdFooter1";
+    public static string FooterId(int index) => string.Create(CultureInfo.InvariantCulture, $"rIdFooter{index + 1}");
+
+    public static string PictureId(int part) => string.Create(CultureInfo.InvariantCulture, $"rIdPicture{part}");
 
     public static string ChartId(int part) => string.Create(CultureInfo.InvariantCulture, $"rIdChart{part}");
 
     public static string LinkId(int index) => string.Create(CultureInfo.InvariantCulture, $"rIdLink{index + 1}");
 
     /// <summary>The relationships of <c>word/document.xml</c>.</summary>
-    public static void WriteDocument(Utf8XmlWriter xml, DocumentContext document, bool hasLists)
+    public static void WriteDocument(Utf8XmlWriter xml, DocumentContext document, bool hasLists, int footers)
     {
         using (xml.Element("Relationships"u8))
         {
@@ -24,12 +27,16 @@ internal static class RelationshipsPart
             Write(xml, "rIdTheme", "theme", "theme/theme1.xml");
             Write(xml, "rIdSettings", "settings", "settings.xml");
             Write(xml, "rIdFonts", "fontTable", "fontTable.xml");
-            Write(xml, FooterId, "footer", "footer1.xml");
+            for (var i = 0; i < footers; i++) Write(xml, FooterId(i), "footer", string.Create(CultureInfo.InvariantCulture, $"footer{i + 1}.xml"));
             if (hasLists) Write(xml, "rIdNumbering", "numbering", "numbering.xml");
             for (var part = 1; part <= document.Charts.Count; part++) Write(xml, ChartId(part), "chart", string.Create(CultureInfo.InvariantCulture, $"charts/chart{part}.xml"));
+            for (var part = 1; part <= document.Pictures.Count; part++) Write(xml, PictureId(part), "image", PictureName(document.Pictures[part - 1], part));
             for (var i = 0; i < document.Links.Count; i++) Write(xml, LinkId(i), "hyperlink", EscapeTarget(document.Links[i]), isExternal: true);
         }
     }
+
+    /// <summary>The place of a picture's part below <c>word/</c>.</summary>
+    public static string PictureName(Picture picture, int part) => string.Create(CultureInfo.InvariantCulture, $"media/picture{part}.{picture.Extension}");
 
     /// <summary>The relationships of a chart: its workbook, and the style that series added by hand follow.</summary>
     public static void WriteChart(Utf8XmlWriter xml, int part)

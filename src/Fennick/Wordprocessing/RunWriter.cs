@@ -45,6 +45,9 @@ internal static class RunWriter
             case FlowChart chart:
                 DrawingWriter.Write(document, chart);
                 break;
+            case FlowPicture picture:
+                DrawingWriter.Write(document, picture);
+                break;
             default:
                 throw new InvalidOperationException($"No writer for {inline.GetType().Name}.");
         }
@@ -150,7 +153,8 @@ internal static class RunWriter
             _ when format.HasFlag(CharacterFormat.Link) => CharacterFormat.Link,
             _ when format.HasFlag(CharacterFormat.Code) => CharacterFormat.Code,
             _ when format.HasFlag(CharacterFormat.Bold) => CharacterFormat.Bold,
-            _ => format,
+            _ when format.HasFlag(CharacterFormat.Italic) => CharacterFormat.Italic,
+            _ => CharacterFormat.Plain,
         };
         var beside = format & ~style;
         using (xml.Element("w:rPr"u8))
@@ -167,6 +171,7 @@ internal static class RunWriter
             }
             if (beside.HasFlag(CharacterFormat.Bold)) xml.Raw("<w:b/><w:bCs/>"u8);
             if (beside.HasFlag(CharacterFormat.Italic)) xml.Raw("<w:i/><w:iCs/>"u8);
+            if (beside.HasFlag(CharacterFormat.Raised)) xml.Value("w:vertAlign"u8, "superscript"u8);
             if (rightToLeft) xml.Empty("w:rtl"u8);
         }
     }

@@ -18,7 +18,7 @@ internal static class StylesPart
             foreach (var style in house.Styles) WriteStyle(xml, house, style);
             WriteDefaultStyles(xml);
             WriteCharacterStyles(xml, house);
-            foreach (var ruling in Ruling.All) WriteRuling(xml, house, ruling);
+            foreach (var ruling in house.Rulings) WriteRuling(xml, house, ruling);
         }
     }
 
@@ -66,6 +66,11 @@ internal static class StylesPart
             if (style.BasedOn is { } baseRole) xml.Value("w:basedOn"u8, Id(house, baseRole));
             if (style.Next != style.Role) xml.Value("w:next"u8, Id(house, style.Next));
             xml.Value("w:uiPriority"u8, style.Priority);
+            if (style.OnlySize)
+            {
+                using (xml.Element("w:rPr"u8)) WriteSize(xml, style.Points);
+                return;
+            }
             xml.Empty("w:qFormat"u8);
             WriteParagraphProperties(xml, house, style);
             if (style.Role != StyleRole.Body) WriteRunProperties(xml, house, style);
@@ -184,7 +189,7 @@ internal static class StylesPart
         }
     }
 
-    private static void WriteBorder(Utf8XmlWriter xml, HouseDesign house, ReadOnlySpan<byte> edge, int eighthsOfPoint, int space, ThemeColour colour)
+    internal static void WriteBorder(Utf8XmlWriter xml, HouseDesign house, ReadOnlySpan<byte> edge, int eighthsOfPoint, int space, ThemeColour colour)
     {
         using (xml.Element(edge))
         {
@@ -232,24 +237,31 @@ internal static class StylesPart
     }
 
     /// <summary>Rules, shading and margins stand in the table style alone: changing it changes every table.</summary>
-    private static void WriteRuling(Utf8XmlWriter xml, HouseDesign house, Ruling ruling)
+    private static void WriteRuling(Utf8XmlWriter xml, HouseDesign house, RulingDesign design)
     {
-        var name = $"Table {char.ToUpperInvariant(ruling.Name[0])}{ruling.Name[1..]}";
         using (xml.Element("w:style"u8))
         {
             xml.Attribute("w:type"u8, "table"u8);
             xml.Attribute("w:customStyle"u8, "1"u8);
-            xml.Attribute("w:styleId"u8, StyleId(ruling));
-            xml.Value("w:name"u8, name);
+            xml.Attribute("w:styleId"u8, StyleId(design.Ruling));
+            xml.Value("w:name"u8, $"Table {char.ToUpperInvariant(design.Ruling.Name[0])}{design.Ruling.Name[1..]}");
             xml.Value("w:basedOn"u8, "TableNormal"u8);
             xml.Value("w:uiPriority"u8, 40);
             xml.Empty("w:qFormat"u8);
             using (xml.Element("w:tblPr"u8))
             {
-                using (xml.Element("w:tblBorders"u8))
+                xml.Raw("<w:tblStyleRowBandSize w:val=\"1\"/>"u8);
+                if (design.Outer is not null || design.Sides is not null || design.Inner is not null)
                 {
-                    WriteBorder(xml, house, "w:top"u8, 12, 0, ThemeColour.StrongText);
-                    WriteBorder(xml, house, "w:bottom"u8, 12, 0, ThemeColour.StrongText);
+                    using (xml.Element("w:tblBorders"u8))
+                    {
+                        WriteRule("w:top"u8, design.Outer);
+                        WriteRule("w:left"u8, design.Sides);
+                        WriteRule("w:bottom"u8, design.Outer);
+                        WriteRule("w:right"u8, design.Sides);
+                        WriteRule("w:insideH"u8, design.Inner);
+                        WriteRule("w:insideV"u8, design.Inner);
+                    }
                 }
                 using (xml.Element("w:tblCellMar"u8))
                 {
@@ -259,15 +271,27 @@ internal static class StylesPart
                     WriteMargin("w:right"u8, (int)(Fitting.CellMargin * 20));
                 }
             }
+            WritePart("firstRow"u8, () =>
+            {
+                if (design.Header is not null)
+                    using (xml.Element("w:tcBorders"u8)) WriteRule("w:bottom"u8, design.Header);
+                xml.Value("w:vAlign"u8, "bottom"u8);
+            });
+            WritePart("band2Horz"u8, () => WriteShading(xml, house, ThemeColour.Tint));
+        }
+
+        void WritePart(ReadOnlySpan<byte> type, Action properties)
+        {
             using (xml.Element("w:tblStylePr"u8))
             {
-                xml.Attribute("w:type"u8, "firstRow"u8);
-                using (xml.Element("w:tcPr"u8))
-                {
-                    using (xml.Element("w:tcBorders"u8)) WriteBorder(xml, house, "w:bottom"u8, 6, 0, ThemeColour.StrongText);
-                    xml.Value("w:vAlign"u8, "bottom"u8);
-                }
+                xml.Attribute("w:type"u8, type);
+                using (xml.Element("w:tcPr"u8)) properties();
             }
+        }
+
+        void WriteRule(ReadOnlySpan<byte> edge, TableRule? rule)
+        {
+            if (rule is not null) WriteBorder(xml, house, edge, rule.EighthsOfPoint, 0, rule.Colour);
         }
 
         void WriteMargin(ReadOnlySpan<byte> edge, int twips)

@@ -1,4 +1,5 @@
 using Fennick.Flow;
+using Fennick.Houses;
 using Fennick.Layout;
 
 namespace Fennick.Wordprocessing;
@@ -8,15 +9,20 @@ internal static class TableWriter
 {
     public static void Write(DocumentContext document, FlowTable table, TableGeometry geometry)
     {
+        var ruling = document.House.Ruling(table.Ruling);
         using (document.Xml.Element("w:tbl"u8))
         {
-            WriteProperties(document, table, geometry);
+            WriteProperties(document, table, geometry, ruling);
             WriteGrid(document.Xml, geometry);
-            foreach (var row in table.Rows) WriteRow(document, row, geometry);
+            foreach (var row in table.Rows)
+            {
+                WriteRow(document, row, geometry, ruling);
+                document.Drain();
+            }
         }
     }
 
-    private static void WriteProperties(DocumentContext document, FlowTable table, TableGeometry geometry)
+    private static void WriteProperties(DocumentContext document, FlowTable table, TableGeometry geometry, RulingDesign ruling)
     {
         var xml = document.Xml;
         using (xml.Element("w:tblPr"u8))
@@ -25,11 +31,20 @@ internal static class TableWriter
             WriteWidth(xml, "w:tblW"u8, geometry.Width);
             if (table.Indents > 0) WriteWidth(xml, "w:tblInd"u8, (Fitting.ListIndent(document.House) * table.Indents).Twips);
             xml.Raw("<w:tblLayout w:type=\"fixed\"/>"u8);
-            xml.Raw("<w:tblLook w:val=\"0620\" w:firstRow=\"1\" w:lastRow=\"0\" w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"1\" w:noVBand=\"1\"/>"u8);
+            WriteLook(xml, table.HeaderRows > 0, table.IsStriped || ruling.HasBands);
             if (table.Title.Length > 0) xml.Value("w:tblCaption"u8, table.Title);
             if (table.Description.Length > 0) xml.Value("w:tblDescription"u8, table.Description);
         }
     }
+
+    /// <summary>Which of the style's parts the table wears, in both forms (ECMA-376 Part 1, §17.4.55).</summary>
+    private static void WriteLook(Utf8XmlWriter xml, bool header, bool bands) => xml.Raw((header, bands) switch
+    {
+        (true, false) => "<w:tblLook w:val=\"0620\" w:firstRow=\"1\" w:lastRow=\"0\" w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"1\" w:noVBand=\"1\"/>"u8,
+        (true, true) => "<w:tblLook w:val=\"0420\" w:firstRow=\"1\" w:lastRow=\"0\" w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"0\" w:noVBand=\"1\"/>"u8,
+        (false, false) => "<w:tblLook w:val=\"0600\" w:firstRow=\"0\" w:lastRow=\"0\" w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"1\" w:noVBand=\"1\"/>"u8,
+        (false, true) => "<w:tblLook w:val=\"0400\" w:firstRow=\"0\" w:lastRow=\"0\" w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"0\" w:noVBand=\"1\"/>"u8,
+    });
 
     private static void WriteGrid(Utf8XmlWriter xml, TableGeometry geometry)
     {
@@ -40,21 +55,60 @@ internal static class TableWriter
         }
     }
 
-    private static void WriteRow(DocumentContext document, FlowRow row, TableGeometry geometry)
+    private static void WriteRow(DocumentContext document, FlowRow row, TableGeometry geometry, RulingDesign ruling)
     {
         using (document.Xml.Element("w:tr"u8))
         {
-            document.Xml.Raw(row.IsHeader ? "<w:trPr><w:cantSplit/><w:tblHeader/></w:trPr>"u8 : "<w:trPr><w:cantSplit/></w:trPr>"u8);
-            for (var c = 0; c < row.Cells.Length; c++) WriteCell(document, row.Cells[c], geometry.Columns[c]);
+            document.Xml.Raw((row.IsHeader, row.MayBreak) switch
+            {
+                (true, _) => "<w:trPr><w:cantSplit/><w:tblHeader/></w:trPr>"u8,
+                (false, false) => "<w:trPr><w:cantSplit/></w:trPr>"u8,
+                _ => ""u8,
+            });
+            var column = 0;
+            foreach (var cell in row.Cells)
+            {
+                WriteCell(document, cell, geometry, column, ruling);
+                column += cell.ColumnSpan;
+            }
         }
     }
 
-    private static void WriteCell(DocumentContext document, FlowCell cell, int width)
+    private static void WriteCell(DocumentContext document, FlowCell cell, TableGeometry geometry, int column, RulingDesign ruling)
     {
+        var width = 0;
+        for (var c = column; c < column + cell.ColumnSpan; c++) width += geometry.Columns[c];
         using (document.Xml.Element("w:tc"u8))
         {
-            using (document.Xml.Element("w:tcPr"u8)) WriteWidth(document.Xml, "w:tcW"u8, width);
-            ParagraphWriter.Write(document, cell.Content);
+            WriteCellProperties(document, cell, width, ruling);
+            ParagraphWriter.WriteInCell(document, cell, geometry.TextStep, CellPlacement.Of(cell, geometry, column, width, document.House));
+        }
+    }
+
+    private static void WriteCellProperties(DocumentContext document, FlowCell cell, int width, RulingDesign ruling)
+    {
+        var xml = document.Xml;
+        using (xml.Element("w:tcPr"u8))
+        {
+            WriteWidth(xml, "w:tcW"u8, width);
+            if (cell.ColumnSpan > 1) xml.Value("w:gridSpan"u8, cell.ColumnSpan);
+            if (cell.Merge == CellMerge.Starts) xml.Value("w:vMerge"u8, "restart"u8);
+            else if (cell.Merge == CellMerge.Continues) xml.Empty("w:vMerge"u8);
+            // A ruling without a thin rule draws none, and one with rules between all rows has it there already.
+            if (ruling.Inner is not null || ruling.Thin is null || (cell.Above == CellRule.AsStyle && cell.Below == CellRule.AsStyle)) return;
+            using (xml.Element("w:tcBorders"u8))
+            {
+                WriteRule("w:top"u8, cell.Above);
+                WriteRule("w:bottom"u8, cell.Below);
+            }
+        }
+
+        void WriteRule(ReadOnlySpan<byte> edge, CellRule rule)
+        {
+            if (rule == CellRule.AsStyle) return;
+            var drawn = rule switch { CellRule.Thin => ruling.Thin, CellRule.Strong => ruling.Header, _ => null };
+            if (drawn is not null) StylesPart.WriteBorder(xml, document.House.Design, edge, drawn.EighthsOfPoint, 0, drawn.Colour);
+            else using (xml.Element(edge)) xml.Attribute("w:val"u8, "nil"u8);
         }
     }
 

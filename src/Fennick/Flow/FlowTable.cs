@@ -1,0 +1,82 @@
+using System.Collections.Immutable;
+using Fennick.Diagnostics;
+using Fennick.Tables;
+
+namespace Fennick.Flow;
+
+/// <summary>A rule at an edge of a cell.</summary>
+internal enum CellRule
+{
+    /// <summary>As the table's style says.</summary>
+    AsStyle,
+    None,
+    Thin,
+    Strong,
+}
+
+/// <summary>How a cell takes part in one that reaches over rows.</summary>
+internal enum CellMerge
+{
+    None,
+    Starts,
+    Continues,
+}
+
+/// <summary>A cell of the lowered form.</summary>
+/// <param name="Content">Its only paragraph.</param>
+/// <param name="Alignment">Where that stands.</param>
+internal sealed record FlowCell(FlowParagraph Content, Alignment Alignment)
+{
+    public int ColumnSpan { get; init; } = 1;
+
+    public CellMerge Merge { get; init; }
+
+    /// <summary>What hangs behind the content.</summary>
+    public ImmutableArray<FlowInline> Sign { get; init; } = [];
+
+    public CellRule Above { get; init; }
+
+    public CellRule Below { get; init; }
+
+    /// <summary>How deep it stands under headings.</summary>
+    public int Level { get; init; }
+}
+
+/// <summary>A row of the lowered form: its cells fill all columns.</summary>
+internal sealed record FlowRow(ImmutableArray<FlowCell> Cells, bool IsHeader)
+{
+    /// <summary>Whether it is so long that it may break over pages.</summary>
+    public bool MayBreak { get; init; }
+}
+
+/// <summary>A table of the lowered form.</summary>
+internal sealed record FlowTable(ImmutableArray<TableColumn> Columns, FlowRows Rows, Ruling Ruling) : FlowBlock
+{
+    /// <summary>How many rows from the first are repeated on every page.</summary>
+    public int HeaderRows { get; init; }
+
+    public int StubColumns { get; init; } = 1;
+
+    public string Title { get; init; } = "";
+
+    public string Description { get; init; } = "";
+
+    public bool IsStriped { get; init; }
+
+    public bool MayTurn { get; init; }
+
+    /// <summary>The smallest size of its text, in points.</summary>
+    public double SmallestText { get; init; }
+
+    /// <summary>How deep it stands in lists.</summary>
+    public int Indents { get; init; }
+
+    /// <summary>What stands above each further part, if the table has to be taken apart.</summary>
+    public required FlowParagraph Continued { get; init; }
+
+    /// <summary>Where it was placed.</summary>
+    public SourcePlace? Place { get; init; }
+
+    /// <summary>The columns from the left by their heads, for messages.</summary>
+    public ImmutableArray<string> Heads { get; init; } = [];
+}

@@ -1,0 +1,141 @@
+using System.Collections.Immutable;
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Fennick.Formatting;
+using Fennick.Houses;
+using Fennick.Tables;
+
+namespace Fennick.Flow;
+
+/// <summary>Lowers tables: every row becomes cells that fill all columns.</summary>
+internal sealed class TableLowering
+{
+    private const int ShortTableRows = 24;
+
+    // A cell with more characters would make a row that fills half a page and more.
+    private const int LongCell = 1500;
+
+    private readonly Table table;
+    private readonly TableGrid grid;
+    private readonly Func<RichText, ImmutableArray<FlowInline>> inlines;
+    private readonly bool hasRowSpans;
+
+    private TableLowering(Table table, Func<RichText, ImmutableArray<FlowInline>> inlines)
+    {
+        this.table = table;
+        this.inlines = inlines;
+        grid = TableGrid.Of(table);
+        hasRowSpans = table.HeaderRows.Concat(table.Rows).Any(r => r.Cells.Any(c => c.RowSpan > 1));
+    }
+
+    /// <summary>Lowers a table.</summary>
+    /// <param name="block">The table in its place.</param>
+    /// <param name="settings">Those of the report.</param>
+    /// <param name="language">That of the report.</param>
+    /// <param name="inlines">Lowers the content of a cell.</param>
+    /// <exception cref="ReportException">Its spans overlap or overrun, or it has no columns.</exception>
+    public static FlowTable Lower(TableBlock block, ReportSettings settings, Language language, Func<RichText, ImmutableArray<FlowInline>> inlines)
+    {
+        var table = block.Table.Rows.Count > 0 ? block.Table : WithoutRows(block.Table);
+        TableLowering lowering;
+        try
+        {
+            lowering = new TableLowering(table, inlines);
+        }
+        catch (ReportException problem) when (block.Place is { } place)
+        {
+            throw new ReportException(problem.Diagnostics.Select(d => d with { Place = place }), problem);
+        }
+        var heads = TableChanges.Heads(table);
+        return new FlowTable(table.Columns, new FlowRows(lowering.grid.RowCount, lowering.LowerRow), block.Ruling ?? settings.TableRuling)
+        {
+            HeaderRows = table.HeaderRows.Length,
+            StubColumns = Math.Clamp(table.StubColumns, 0, table.Columns.Length - 1),
+            Title = block.Caption?.ToPlainText(language) ?? "",
+            Description = string.Join(", ", heads.Where(h => h.Length > 0)),
+            IsStriped = table.IsStriped,
+            MayTurn = table.MayTurn ?? settings.TablesMayTurn,
+            SmallestText = settings.SmallestTableText,
+            Continued = new FlowParagraph(StyleRole.Spacer, []),
+            Place = block.Place,
+            Heads = [.. heads],
+        };
+    }
+
+    /// <summary>The same row, kept with what follows.</summary>
+    public static FlowRow Keep(FlowRow row) => row with { Cells = [.. row.Cells.Select(c => c with { Content = c.Content with { KeepWithNext = true } })] };
+
+    /// <summary>A table without rows says so.</summary>
+    private static Table WithoutRows(Table table) => table with { Rows = [new TableRow([.. table.Columns.Select(_ => TableCell.Of(null))])] };
+
+    private FlowRow LowerRow(int index)
+    {
+        var row = grid.Row(index);
+        var isHeader = index < table.HeaderRows.Length;
+        var place = index - table.HeaderRows.Length;
+        var fromEnd = table.Rows.Count - 1 - place;
+        var keeps = !isHeader && fromEnd > 0 && (table.Rows.Count <= ShortTableRows || place < 2 || fromEnd <= 2 || row.KeepsWithNext || row.Kind == RowKind.Heading);
+        var cells = ImmutableArray.CreateBuilder<FlowCell>(row.Cells.Length);
+        var length = 0;
+        if (hasRowSpans)
+        {
+            foreach (var (cell, column, continues) in grid.Cells(index)) Add(cell, column, continues);
+        }
+        else
+        {
+            var column = 0;
+            foreach (var cell in row.Cells)
+            {
+                Add(cell, column, continues: false);
+                column += cell.ColumnSpan;
+            }
+        }
+        return new FlowRow(cells.DrainToImmutable(), isHeader) { MayBreak = length > LongCell };
+
+        void Add(TableCell cell, int column, bool continues)
+        {
+            var lowered = LowerCell(row, cell, column, isHeader, keeps);
+            if (lowered.Content.Inlines is [FlowText only]) length = Math.Max(length, only.Text.Length);
+            else length = Math.Max(length, lowered.Content.Inlines.Sum(i => i is FlowText t ? t.Text.Length : 0));
+            cells.Add(lowered with
+            {
+                Merge = continues ? CellMerge.Continues : cell.RowSpan > 1 ? CellMerge.Starts : CellMerge.None,
+                Below = isHeader ? HeaderRule(index, cell) : cell.RuleBelow ? CellRule.Thin : CellRule.AsStyle,
+            });
+        }
+    }
+
+    /// <summary>
+    /// A style's rule under the header is drawn under its first row by some word processors and under its last by others; in a header of several rows each cell says for itself.
+    /// </summary>
+    private CellRule HeaderRule(int index, TableCell cell) =>
+        index + cell.RowSpan >= table.HeaderRows.Length ? table.HeaderRows.Length > 1 ? CellRule.Strong : CellRule.AsStyle
+        : cell.RuleBelow ? CellRule.Thin : CellRule.None;
+
+    private FlowCell LowerCell(TableRow row, TableCell cell, int column, bool isHeader, bool keeps)
+    {
+        var own = cell.Alignment ?? table.Columns[column].Alignment;
+        var alignment = isHeader && own == Alignment.Decimal ? Alignment.Centre : own;
+        var style = (isHeader, row.Kind, alignment) switch
+        {
+            (true, _, Alignment.Right) => StyleRole.TableHeadNumber,
+            (true, _, _) => StyleRole.TableHead,
+            (_, RowKind.Heading, _) => StyleRole.TableGroup,
+            (_, _, Alignment.Right or Alignment.Decimal) => StyleRole.TableNumber,
+            _ => StyleRole.TableText,
+        };
+        var content = inlines(cell.Content);
+        if (row.Kind == RowKind.Total) content = [.. content.Select(Bold)];
+        return new FlowCell(new FlowParagraph(style, content) { KeepWithNext = keeps }, alignment)
+        {
+            ColumnSpan = cell.ColumnSpan,
+            Sign = cell.Sign is null ? [] : [.. inlines(cell.Sign).Select(Raised)],
+            Above = row.RuleAbove || row.Kind == RowKind.Total ? CellRule.Thin : CellRule.AsStyle,
+            Level = column == 0 ? row.Level : 0,
+        };
+    }
+
+    private static FlowInline Bold(FlowInline inline) => inline is FlowText text ? text with { Format = text.Format | CharacterFormat.Bold } : inline;
+
+    private static FlowInline Raised(FlowInline inline) => inline is FlowText text ? text with { Format = text.Format | CharacterFormat.Raised } : inline;
+}

@@ -1,0 +1,49 @@
+using System.Collections.Immutable;
+using Fennick.Tables;
+
+namespace Fennick.Houses;
+
+/// <summary>A rule of a table.</summary>
+/// <param name="EighthsOfPoint">Its thickness.</param>
+/// <param name="Colour">Its colour.</param>
+internal sealed record TableRule(int EighthsOfPoint, ThemeColour Colour);
+
+/// <summary>How a ruling is drawn; where a rule is null there is none.</summary>
+internal sealed record RulingDesign(Ruling Ruling)
+{
+    /// <summary>At the top and the bottom of the table.</summary>
+    public TableRule? Outer { get; init; }
+
+    /// <summary>At the left and the right of the table.</summary>
+    public TableRule? Sides { get; init; }
+
+    /// <summary>Between all rows and all columns.</summary>
+    public TableRule? Inner { get; init; }
+
+    /// <summary>Under the header.</summary>
+    public TableRule? Header { get; init; }
+
+    /// <summary>Under heads over several columns, above totals, and where a table asks for one.</summary>
+    public TableRule? Thin { get; init; }
+
+    /// <summary>Whether every second row is tinted without being asked for.</summary>
+    public bool HasBands { get; init; }
+
+    /// <summary>The four that every house has.</summary>
+    public static ImmutableArray<RulingDesign> Standard { get; } = Create();
+
+    private static ImmutableArray<RulingDesign> Create()
+    {
+        var strong = new TableRule(12, ThemeColour.StrongText);
+        var header = new TableRule(6, ThemeColour.StrongText);
+        var thin = new TableRule(4, ThemeColour.Accent5);
+        var open = new RulingDesign(Ruling.Open) { Outer = strong, Header = header, Thin = thin };
+        return
+        [
+            open,
+            open with { Ruling = Ruling.Banded, Outer = header, HasBands = true },
+            new(Ruling.Boxed) { Outer = thin, Sides = thin, Inner = thin, Header = header },
+            new(Ruling.Bare),
+        ];
+    }
+}

@@ -1,0 +1,200 @@
+using System.Collections.Immutable;
+using Fennick.Diagnostics;
+using Fennick.Flow;
+using Fennick.Houses;
+using Fennick.Tables;
+
+namespace Fennick.Layout;
+
+/// <summary>Fits one table: its text wraps, then steps down in size, then its page turns, then it goes on below itself.</summary>
+internal sealed class TableFitter
+{
+    // ECMA-376 knows no such limits, but word processors stop at 63 columns and 32,767 rows.
+    private const int MostColumns = 63;
+    private const int MostRows = 32_000;
+
+    private const double Slack = 0.5;
+    private const double CellMargins = Fitting.CellMargins;
+
+    private readonly FlowTable table;
+    private readonly TableMeasures measures;
+    private readonly double[] sizes;
+    private readonly int lastStep;
+
+    public TableFitter(FlowTable table, DressedHouse house)
+    {
+        this.table = table;
+        measures = TableMeasures.Of(table, house);
+        var points = Enumerable.Range(0, TableTextSizes.Count).Select(step => house.Style(StyleRole.TableText.At(step)).Points).ToArray();
+        sizes = [.. points.Select(p => p / points[0])];
+        lastStep = Math.Max(0, points.Count(p => p >= table.SmallestText) - 1);
+    }
+
+    /// <summary>What could not be fitted.</summary>
+    public List<Diagnostic> Diagnostics { get; } = [];
+
+    /// <summary>Whether the table does not fit its page as it is, but does if that turns.</summary>
+    public bool Turns(PageGeometry page, Length available)
+    {
+        if (!table.MayTurn || page.IsLandscape || table.Indents > 0 || Fits(available.Points)) return false;
+        return Fits(page.Turned.TextWidth.Points);
+    }
+
+    /// <summary>The table with its geometry, or the parts that it is taken apart into.</summary>
+    public IEnumerable<(FlowTable Part, TableGeometry Geometry, bool IsFirst)> Fit(Length available)
+    {
+        var isFirst = true;
+        foreach (var columns in Panels(available.Points))
+        {
+            var geometry = Geometry(columns, available);
+            var panel = columns.Length == measures.Count ? table : Slice(columns);
+            var body = panel.Rows.Count - panel.HeaderRows;
+            for (var start = 0; start == 0 || start < body; start += MostRows)
+            {
+                var part = body <= MostRows ? panel : panel with { Rows = panel.Rows.Part(panel.HeaderRows, panel.HeaderRows + start, Math.Min(MostRows, body - start)) };
+                yield return (isFirst ? part : part with { Begins = null }, geometry, isFirst);
+                isFirst = false;
+            }
+        }
+    }
+
+    private bool Fits(double room) => measures.Count <= MostColumns && Needed(Enumerable.Range(0, measures.Count), lastStep) <= room;
+
+    private double Needed(IEnumerable<int> columns, int step) => columns.Sum(c => Least(c, step));
+
+    /// <summary>The columns of each panel: all of them if they fit; else as many as fit beside the stub.</summary>
+    private List<int[]> Panels(double room)
+    {
+        int[] all = [.. Enumerable.Range(0, measures.Count)];
+        if (Fits(room)) return [all];
+        var stub = all[..table.StubColumns];
+        var rest = all[table.StubColumns..];
+        var panels = new List<int[]>();
+        // A panel is set at the usual size, unless one column alone would not fit then.
+        var step = Enumerable.Range(0, lastStep + 1).FirstOrDefault(s => rest.All(c => Needed(stub, s) + Least(c, s) <= room), -1);
+        if (step < 0)
+        {
+            var wide = rest.Where(c => Needed(stub, lastStep) + Least(c, lastStep) > room).DefaultIfEmpty(0);
+            Warn($"{Title} is too wide for its page: {string.Join(", ", wide.Take(5).Select(Name))} hold{(wide.Count() == 1 ? "s" : "")} words or numbers that cannot be broken", "shorten them, or give the column a width of its own");
+            step = lastStep;
+        }
+        var panel = new List<int>();
+        foreach (var column in rest)
+        {
+            if (panel.Count > 0 && (Needed(stub, step) + Needed(panel, step) + Least(column, step) > room || stub.Length + panel.Count == MostColumns)) Flush();
+            panel.Add(column);
+        }
+        Flush();
+        if (panels.Count > 1)
+            Warn($"{Title} has {measures.Count} columns, too many for its page: it goes on below itself in {panels.Count} parts, from {string.Join(", ", panels.Skip(1).Take(3).Select(p => Name(p[stub.Length])))}{(panels.Count > 4 ? ", …" : "")}", "drop columns, or shorten their heads, to keep it in one");
+        return panels;
+
+        void Flush()
+        {
+            panels.Add([.. stub, .. panel]);
+            panel.Clear();
+        }
+    }
+
+    private string Name(int column) => table.Heads.Length > column && table.Heads[column].Length > 0 ? $"`{table.Heads[column]}`" : $"column {column + 1}";
+
+    private string Title => table.Title.Length > 0 ? $"the table \"{table.Title}\"" : "the table";
+
+    private void Warn(string message, string suggestion) => Diagnostics.Add(Diagnostic.Warning(table.Place, message, suggestion));
+
+    private TableGeometry Geometry(int[] columns, Length available)
+    {
+        var room = available.Points;
+        for (var step = 0; ; step++)
+        {
+            if (Needed(columns, step) > room && step < lastStep) continue;
+            var widths = Widths(columns, step, room);
+            var twips = Round(widths, available.Twips);
+            var points = columns.Select((c, i) => measures.Point(c, (twips[i] / 20.0) - CellMargins, sizes[step]) is { } point ? (int?)Math.Round(point * 20) : null);
+            return new TableGeometry([.. twips], [.. points], step);
+        }
+    }
+
+    private double[] Widths(int[] columns, int step, double room)
+    {
+        var natural = columns.Select(c => Math.Min(room, Natural(c, step))).ToArray();
+        var least = columns.Select(c => Least(c, step)).ToArray();
+        var shares = columns.Select(c => table.Columns[c].Width is ColumnWidth.ShareWidth share ? share.Weight : 0).ToArray();
+        var hasShares = shares.Any(s => s > 0);
+        if (least.Sum() > room) return [.. least.Select(w => w * room / least.Sum())];
+        // Columns with shares give way first: they take what is left, but never less than they need.
+        var wanted = natural.Select((w, i) => shares[i] > 0 ? least[i] : w).ToArray();
+        if (wanted.Sum() > room) return Wrap(wanted, least, room);
+        if (hasShares) return Share(wanted, least, shares, room);
+        return wanted;
+    }
+
+    /// <summary>Columns that fit keep their width; the others share what is left in proportion to what they lack.</summary>
+    private static double[] Wrap(double[] natural, double[] least, double room)
+    {
+        var spare = room - least.Sum();
+        var lacking = natural.Zip(least, (n, l) => n - l).ToArray();
+        var total = lacking.Sum();
+        return total <= 0 ? least : [.. least.Select((l, c) => l + (spare * lacking[c] / total))];
+    }
+
+    private static double[] Share(double[] wanted, double[] least, double[] shares, double room)
+    {
+        var widths = wanted.ToArray();
+        var open = Enumerable.Range(0, widths.Length).Where(c => shares[c] > 0).ToList();
+        while (true)
+        {
+            var left = room - Enumerable.Range(0, widths.Length).Except(open).Sum(c => widths[c]);
+            var total = open.Sum(c => shares[c]);
+            // A column that needs more than its share keeps what it needs, and the others share the rest.
+            var tight = open.Where(c => left * shares[c] / total < least[c]).ToArray();
+            if (tight.Length == 0 || tight.Length == open.Count)
+            {
+                foreach (var c in open) widths[c] = left * shares[c] / total;
+                return widths;
+            }
+            foreach (var c in tight) open.Remove(c);
+        }
+    }
+
+    private static int[] Round(double[] points, int available)
+    {
+        var twips = points.Select(p => (int)Math.Ceiling(p * 20)).ToArray();
+        for (var c = twips.Length - 1; twips.Sum() > available && c >= 0; c--)
+            twips[c] -= Math.Min(twips[c] - 1, twips.Sum() - available);
+        return twips;
+    }
+
+    private double Natural(int column, int step) => table.Columns[column].Width is ColumnWidth.FixedWidth width ? width.Width.Points : (measures.Natural(column) * sizes[step]) + CellMargins + Slack;
+
+    private double Least(int column, int step) => table.Columns[column].Width is ColumnWidth.FixedWidth width ? width.Width.Points : (measures.Least(column) * sizes[step]) + CellMargins + Slack;
+
+    /// <summary>The table with some of its columns only; what reaches over more becomes narrower.</summary>
+    private FlowTable Slice(int[] columns)
+    {
+        var kept = new bool[measures.Count];
+        foreach (var c in columns) kept[c] = true;
+        return table with
+        {
+            Columns = [.. columns.Select(c => table.Columns[c])],
+            Rows = new FlowRows(table.Rows.Count, i => SliceRow(table.Rows[i])),
+            Heads = [.. columns.Select(c => table.Heads[c])],
+            Description = string.Join(", ", columns.Select(c => table.Heads[c]).Where(h => h.Length > 0)),
+        };
+
+        FlowRow SliceRow(FlowRow row)
+        {
+            var cells = ImmutableArray.CreateBuilder<FlowCell>();
+            var place = 0;
+            foreach (var cell in row.Cells)
+            {
+                var span = 0;
+                for (var c = place; c < place + cell.ColumnSpan; c++)
+                    if (kept[c]) span++;
+                if (span > 0) cells.Add(span == cell.ColumnSpan ? cell : cell with { ColumnSpan = span });
+                place += cell.ColumnSpan;
+            }
+            return row with { Cells = cells.DrainToImmutable() };
+        }
+    }
+}

@@ -1,0 +1,123 @@
+using Fennick.Flow;
+using Fennick.Houses;
+using Fennick.Tables;
+
+namespace Fennick.Layout;
+
+/// <summary>What the columns of a table need at the usual size of its text, in points without the margins of cells.</summary>
+internal sealed class TableMeasures
+{
+    // Text that a column holds wraps anyway from here on; longer lines do not make it claim more.
+    private const double WidestClaim = 2000;
+
+    private readonly Column[] columns;
+    private readonly DressedHouse house;
+    private readonly FlowTable table;
+    private readonly Dictionary<(int Column, int Span), double> overColumns = [];
+
+    private TableMeasures(FlowTable table, DressedHouse house)
+    {
+        this.table = table;
+        this.house = house;
+        columns = [.. table.Columns.Select(_ => new Column())];
+    }
+
+    public int Count => columns.Length;
+
+    public static TableMeasures Of(FlowTable table, DressedHouse house)
+    {
+        var measures = new TableMeasures(table, house);
+        foreach (var row in table.Rows) measures.Add(row);
+        measures.Settle();
+        return measures;
+    }
+
+    /// <summary>The width that a column's content takes on one line.</summary>
+    public double Natural(int column) => columns[column].Natural;
+
+    /// <summary>The width below which a column would break a number or a word.</summary>
+    public double Least(int column) => columns[column].Least;
+
+    /// <summary>Where the numbers of a column of some width meet, in points from its text's left edge; null where they need no such place.</summary>
+    public double? Point(int column, double width, double size)
+    {
+        var c = columns[column];
+        if (!c.HasPoint) return null;
+        var behind = (c.After + c.Sign) * size;
+        return c.IsCentred ? ((width - (c.Before * size) - behind) / 2) + (c.Before * size) : width - behind;
+    }
+
+    private void Add(FlowRow row)
+    {
+        var place = 0;
+        foreach (var cell in row.Cells)
+        {
+            if (cell.ColumnSpan == 1 && cell.Merge != CellMerge.Continues) Add(columns[place], cell, row.IsHeader);
+            else if (cell.ColumnSpan > 1 && cell.ColumnSpan < columns.Length && cell.Merge != CellMerge.Continues) AddOver(place, cell);
+            place += cell.ColumnSpan;
+        }
+    }
+
+    private void Add(Column column, FlowCell cell, bool isHeader)
+    {
+        var (width, longestWord) = CellText.Measure(cell.Content, house);
+        var sign = cell.Sign.IsEmpty ? 0 : CellText.SignWidth(cell, house);
+        var indent = CellText.Indent(cell).Points;
+        column.Natural = Math.Max(column.Natural, Math.Min(WidestClaim, width + sign + indent));
+        if (!isHeader && CellText.WidthAfterPoint(cell, house) is { } after)
+        {
+            // A number is never broken.
+            column.Least = Math.Max(column.Least, width + sign);
+            column.Before = Math.Max(column.Before, width - after);
+            column.After = Math.Max(column.After, after);
+            column.Sign = Math.Max(column.Sign, sign);
+            column.IsCentred |= cell.Alignment == Alignment.Decimal;
+            column.HasPoint |= cell.Alignment == Alignment.Decimal || sign > 0;
+            return;
+        }
+        column.Least = Math.Max(column.Least, longestWord + sign + indent);
+    }
+
+    private void AddOver(int place, FlowCell cell)
+    {
+        var width = Math.Min(WidestClaim, CellText.Measure(cell.Content, house).Width);
+        var key = (place, cell.ColumnSpan);
+        overColumns[key] = Math.Max(overColumns.GetValueOrDefault(key), width);
+    }
+
+    private void Settle()
+    {
+        foreach (var column in columns.Where(c => c.HasPoint))
+        {
+            column.Natural = Math.Max(column.Natural, column.Before + column.After + column.Sign);
+            column.Least = Math.Max(column.Least, column.Before + column.After + column.Sign);
+        }
+        foreach (var ((place, span), width) in overColumns)
+        {
+            var missing = width - columns.AsSpan(place, span).ToArray().Sum(c => c.Natural) - ((span - 1) * Fitting.CellMargins);
+            for (var c = place; missing > 0 && c < place + span; c++) columns[c].Natural += missing / span;
+        }
+        foreach (var group in table.Columns.Select((c, i) => (c.WidthGroup, Index: i)).Where(c => c.WidthGroup != 0).GroupBy(c => c.WidthGroup))
+        {
+            var widest = group.Max(c => columns[c.Index].Natural);
+            foreach (var (_, index) in group) columns[index].Natural = widest;
+        }
+    }
+
+    private sealed class Column
+    {
+        public double Natural { get; set; }
+
+        public double Least { get; set; }
+
+        public double Before { get; set; }
+
+        public double After { get; set; }
+
+        public double Sign { get; set; }
+
+        public bool HasPoint { get; set; }
+
+        public bool IsCentred { get; set; }
+    }
+}

@@ -1,0 +1,99 @@
+using System.Buffers.Binary;
+using System.Collections.Immutable;
+using Fennick.Diagnostics;
+
+namespace Fennick.Pictures;
+
+/// <summary>A picture in one of the formats that every word processor shows: PNG or JPEG.</summary>
+public sealed class Picture
+{
+    private const double DefaultDotsPerInch = 96;
+
+    private Picture(ImmutableArray<byte> bytes, string extension, int width, int height, double dotsPerInch)
+    {
+        Bytes = bytes;
+        Extension = extension;
+        PixelWidth = width;
+        PixelHeight = height;
+        Width = Length.Inches(width / dotsPerInch);
+        Height = Length.Inches(height / dotsPerInch);
+    }
+
+    /// <summary>Its width in pixels.</summary>
+    public int PixelWidth { get; }
+
+    /// <summary>Its height in pixels.</summary>
+    public int PixelHeight { get; }
+
+    /// <summary>Its width on paper at its own resolution, or at 96 pixels to the inch if it names none.</summary>
+    public Length Width { get; }
+
+    /// <summary>Its height on paper.</summary>
+    public Length Height { get; }
+
+    internal ImmutableArray<byte> Bytes { get; }
+
+    /// <summary>"png" or "jpeg".</summary>
+    internal string Extension { get; }
+
+    /// <summary>Reads a picture from a file.</summary>
+    /// <exception cref="ReportException">The file cannot be read, or is neither PNG nor JPEG.</exception>
+    public static Picture Read(string path)
+    {
+        try
+        {
+            return Of(File.ReadAllBytes(path)) ?? throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the file is neither a PNG nor a JPEG picture", "convert it to one of them"));
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+        {
+            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the picture cannot be read: {problem.Message.TrimEnd('.')}")], problem);
+        }
+    }
+
+    /// <summary>A picture from its bytes.</summary>
+    /// <returns>Null if they are neither PNG nor JPEG.</returns>
+    public static Picture? Of(ReadOnlySpan<byte> bytes) => ReadPng(bytes) ?? ReadJpeg(bytes);
+
+    // PNG specification, third edition, §5.2, §11.2.1 and §11.3.4.3.
+    private static Picture? ReadPng(ReadOnlySpan<byte> bytes)
+    {
+        if (bytes.Length < 33 || !bytes.StartsWith((ReadOnlySpan<byte>)[0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A])) return null;
+        var (width, height) = (BinaryPrimitives.ReadInt32BigEndian(bytes[16..]), BinaryPrimitives.ReadInt32BigEndian(bytes[20..]));
+        if (width <= 0 || height <= 0) return null;
+        var resolution = DefaultDotsPerInch;
+        for (var at = 8; at + 12 <= bytes.Length;)
+        {
+            var length = BinaryPrimitives.ReadInt32BigEndian(bytes[at..]);
+            if (length < 0 || at + 12 + (long)length > bytes.Length || bytes.Slice(at + 4, 4).SequenceEqual("IDAT"u8)) break;
+            if (length == 9 && bytes.Slice(at + 4, 4).SequenceEqual("pHYs"u8) && bytes[at + 16] == 1)
+                resolution = BinaryPrimitives.ReadInt32BigEndian(bytes[(at + 8)..]) * 0.0254;
+            at += 12 + length;
+        }
+        return new Picture([.. bytes], "png", width, height, resolution >= 1 ? resolution : DefaultDotsPerInch);
+    }
+
+    // ITU-T T.81, annex B, and the density of the JFIF header (ITU-T T.871, §10.1).
+    private static Picture? ReadJpeg(ReadOnlySpan<byte> bytes)
+    {
+        if (bytes.Length < 4 || bytes[0] != 0xFF || bytes[1] != 0xD8) return null;
+        var resolution = DefaultDotsPerInch;
+        for (var at = 2; at + 9 < bytes.Length && bytes[at] == 0xFF;)
+        {
+            var marker = bytes[at + 1];
+            var length = BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 2)..]);
+            if (marker == 0xE0 && length >= 14 && bytes.Slice(at + 4, 4).SequenceEqual("JFIF"u8) && at + 16 < bytes.Length)
+            {
+                var density = BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 12)..]);
+                if (density > 1) resolution = bytes[at + 11] switch { 1 => density, 2 => density * 2.54, _ => resolution };
+            }
+            if (marker is >= 0xC0 and <= 0xCF and not (0xC4 or 0xC8 or 0xCC))
+            {
+                var (height, width) = (BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 5)..]), BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 7)..]));
+                return width > 0 && height > 0 ? new Picture([.. bytes], "jpeg", width, height, resolution) : null;
+            }
+            if (length < 2) return null;
+            at += 2 + length;
+        }
+        return null;
+    }
+}
