@@ -119,7 +119,7 @@ public static class Regression
         var ends = TermReader.ReadTerms(records, endogenous);
         var outside = TermReader.ReadTerms(records, exogenous);
         var instead = TermReader.ReadTerms(records, instruments);
-        var data = ModelData.Create(TermReader.Read(records, response), [.. outside, .. ends], intercept: true, null, null, [.. instead.SelectMany(t => t.Factors)], ByRecord(records));
+        var data = ModelData.Create(TermReader.Read(records, response), [.. outside, .. ends], intercept: true, null, null, [.. instead.SelectMany(t => t.Factors)], ByRecord(records), recordType: typeof(T));
         var names = ends.Select(e => e.Name).ToHashSet();
         var places = Enumerable.Range(0, data.Design.ColumnCount).Where(c => names.Contains(data.Design.Terms[c].Variable)).ToHashSet();
         TermSpecification[] firstStage = [.. outside, .. instead];
@@ -140,7 +140,7 @@ public static class Regression
         ArgumentNullException.ThrowIfNull(curve);
         ArgumentNullException.ThrowIfNull(start);
         if (start.Length == 0) throw new AnalysisException("the curve has no parameters; give their names and starting values");
-        var data = ModelData.Create(TermReader.Read(records, response), [], intercept: true, null, null, [], ByRecord(records));
+        var data = ModelData.Create(TermReader.Read(records, response), [], intercept: true, null, null, [], ByRecord(records), recordType: typeof(T));
         return NonlinearEstimator.Fit(data, (p, row) => curve(p, records[row]), (p, record) => curve(p, (T)record), [.. start.Select(s => new Term(s.Name, s.Name))], [.. start.Select(s => s.Value)]);
     }
 
@@ -157,8 +157,9 @@ public static class Regression
             alsoComplete ?? [],
             ByRecord(records),
             others => others is IReadOnlyList<T> list ? (TermReader.ReadTerms(list, terms), list.Count)
-                : throw new AnalysisException($"the fit was made from `{typeof(T).Name}`; predictions need the same type"));
-        return asIfIntercept ? data.WithoutIntercept() : data;
+                : throw new AnalysisException($"the fit was made from `{typeof(T).Name}`; predictions need the same type"),
+            typeof(T));
+        return asIfIntercept ? data.WithoutIntercept([.. (alsoComplete ?? []).Select(g => g.Name)]) : data;
     }
 
     private static ModelData Read(IColumnSource columns, string response, string[] terms)

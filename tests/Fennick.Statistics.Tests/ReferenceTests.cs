@@ -107,7 +107,7 @@ public sealed class ReferenceTests
         Check("student_t_honey_by_treated", MeanTests.Student(treated, others).Statistic, MeanTests.Student(treated, others).PValue);
         var anova = MeanTests.OneWay([.. Hives.GroupBy(h => h.Strain).Select(g => g.Select(h => h.HoneyKg).ToArray())]);
         Check("one_way_anova_honey_by_strain", anova.Statistic, anova.PValue);
-        var table = ContingencyTable.Of(Hives, h => h.Strain, h => h.Survived);
+        var table = CrossTabulation.Of(Hives, h => h.Strain, h => h.Survived);
         Check("chi_squared_strain_by_survived", table.ChiSquaredTest().Statistic, table.ChiSquaredTest().PValue);
         Assert.Equal(2, table.ChiSquaredTest().DegreesOfFreedom);
         Assert.Equal((31, 51), (table[0, 0], table[1, 1]));

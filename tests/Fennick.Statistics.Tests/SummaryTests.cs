@@ -27,7 +27,7 @@ public sealed class SummaryTests
     {
         var frequencies = Frequency.Of(new[] { "b", "a", null, "b", "b" }, v => v);
         Assert.Equal([new Frequency("a", 1, 0.25, 0.25), new Frequency("b", 3, 0.75, 1), new Frequency(null, 1, null, null)], frequencies);
-        var table = ContingencyTable.Of(Hives, h => h.QueenAge, h => h.Treated);
+        var table = CrossTabulation.Of(Hives, h => h.QueenAge, h => h.Treated);
         Assert.Equal(240, table.Total);
         Assert.Equal(1, table.Columns.Select((_, c) => table.RowShare(0, c)).Sum(), 12);
         Assert.Equal(1, table.Rows.Select((_, r) => table.ColumnShare(r, 1)).Sum(), 12);
@@ -39,7 +39,7 @@ public sealed class SummaryTests
     {
         // Fisher's tea: 3 of 4 right on both sides.
         var cups = Enumerable.Repeat((true, true), 3).Concat([(true, false), (false, true)]).Concat(Enumerable.Repeat((false, false), 3));
-        var test = ContingencyTable.Of(cups, c => c.Item1, c => c.Item2).FisherTest();
+        var test = CrossTabulation.Of(cups, c => c.Item1, c => c.Item2).FisherTest();
         AssertDigits(34.0 / 70, test.PValue, 12, "p");
         Assert.Equal(9, test.Statistic, 12);
         var interval = new Proportion(8, 10).Interval();

@@ -25,7 +25,7 @@ public sealed class GeneralizedFit : RegressionFit
     public double PseudoRSquared => 1 - (LogLikelihood / NullLogLikelihood);
 
     /// <summary>Whether the iteration met its criterion: a relative change of the deviance below 1e-11.</summary>
-    public bool Converged => outcome.Converged;
+    public override bool Converged => outcome.Converged;
 
     /// <summary>The steps of the iteration.</summary>
     public int Iterations => outcome.Iterations;

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Fennick.Statistics.Numerics;
 using Fennick.Statistics.Variables;
 
@@ -17,6 +18,9 @@ public sealed class LinearFit : RegressionFit
 
     /// <summary>How many effects were absorbed without columns of their own.</summary>
     public int AbsorbedEffects { get; }
+
+    /// <summary>The groupings whose effects were absorbed.</summary>
+    public ImmutableArray<string> AbsorbedGroupings => Basis.Data.Absorbed;
 
     /// <summary>The sum of (weighted) squared residuals, in squared units of the response.</summary>
     public double ResidualSumOfSquares => Basis.Dispersion * ResidualDegreesOfFreedom;

@@ -14,7 +14,7 @@ public sealed class NonlinearFit : RegressionFit
     }
 
     /// <summary>Whether the iteration met its criterion: a relative change of the parameters below 1e-10.</summary>
-    public bool Converged { get; }
+    public override bool Converged { get; }
 
     /// <summary>The steps of the iteration.</summary>
     public int Iterations { get; }

@@ -52,6 +52,12 @@ public abstract class RegressionFit
     /// <summary>The number of clusters of each grouping; empty if the errors are not clustered.</summary>
     public ImmutableArray<int> ClusterCounts { get; }
 
+    /// <summary>The type of the records that were fitted; null if the data came in columns.</summary>
+    public Type? RecordType => Basis.Data.RecordType;
+
+    /// <summary>Whether the iteration met its criterion; true for fits that need none.</summary>
+    public virtual bool Converged => true;
+
     /// <summary>The natural logarithm of the likelihood at the estimates.</summary>
     public double LogLikelihood => Basis.LogLikelihood;
 

@@ -1,3 +1,5 @@
+using System.Runtime.CompilerServices;
+
 namespace Fennick.Statistics.Fits;
 
 /// <summary>A kind of standard errors.</summary>
@@ -7,9 +9,9 @@ namespace Fennick.Statistics.Fits;
 /// </remarks>
 public sealed class StandardErrors
 {
-    private StandardErrors(string name, int correction, params object[] groups)
+    private StandardErrors(string name, int correction, string?[]? groupNames = null, params object[] groups)
     {
-        Name = name;
+        Name = name + (groupNames?.All(n => n is not null) == true ? $" by {string.Join(" and ", groupNames)}" : "");
         Correction = correction;
         Groups = groups;
     }
@@ -29,7 +31,7 @@ public sealed class StandardErrors
     /// <summary>Heteroscedasticity-consistent, squared residuals over the square of 1 − leverage.</summary>
     public static StandardErrors Hc3 { get; } = new("heteroscedasticity-consistent (HC3)", 3);
 
-    /// <summary>What they are called in a note.</summary>
+    /// <summary>What they are called in a note, with the names of what they are clustered by.</summary>
     public string Name { get; }
 
     /// <summary>-1 classical, 0 to 3 the corrections HC0 to HC3, 4 clustered.</summary>
@@ -40,24 +42,39 @@ public sealed class StandardErrors
 
     /// <summary>Rows of the same group may be correlated: <c>StandardErrors.ClusteredBy((Hive h) => h.Apiary)</c>.</summary>
     /// <typeparam name="T">The type of the records that were fitted.</typeparam>
-    public static StandardErrors ClusteredBy<T>(Func<T, object?> group) => new("clustered", 4, Erase(group));
+    /// <param name="group">The group of a record.</param>
+    /// <param name="name">What the groups are called; by default the member that the function returns.</param>
+    public static StandardErrors ClusteredBy<T>(Func<T, object?> group, [CallerArgumentExpression(nameof(group))] string? name = null) => new("clustered", 4, [LastName(name)], Erase(group));
 
     /// <summary>Rows of the same group of either grouping may be correlated.</summary>
     /// <typeparam name="T">The type of the records that were fitted.</typeparam>
-    public static StandardErrors ClusteredBy<T>(Func<T, object?> first, Func<T, object?> second) => new("clustered two ways", 4, Erase(first), Erase(second));
+    /// <param name="first">The first group of a record.</param>
+    /// <param name="second">The second group of a record.</param>
+    /// <param name="firstName">What the first groups are called; by default the member that the function returns.</param>
+    /// <param name="secondName">What the second groups are called.</param>
+    public static StandardErrors ClusteredBy<T>(Func<T, object?> first, Func<T, object?> second, [CallerArgumentExpression(nameof(first))] string? firstName = null, [CallerArgumentExpression(nameof(second))] string? secondName = null) =>
+        new("clustered", 4, [LastName(firstName), LastName(secondName)], Erase(first), Erase(second));
 
     /// <summary>Rows with the same value of a column may be correlated.</summary>
-    public static StandardErrors ClusteredBy(string column) => new("clustered", 4, column);
+    public static StandardErrors ClusteredBy(string column) => new("clustered", 4, [column], column);
 
     /// <summary>Rows with the same value of either column may be correlated.</summary>
-    public static StandardErrors ClusteredBy(string first, string second) => new("clustered two ways", 4, first, second);
+    public static StandardErrors ClusteredBy(string first, string second) => new("clustered", 4, [first, second], first, second);
 
     /// <summary>Rows with the same code may be correlated, for fits of plain arrays.</summary>
     /// <param name="codes">n codes.</param>
-    public static StandardErrors ClusteredBy(int[] codes) => new("clustered", 4, codes);
+    public static StandardErrors ClusteredBy(int[] codes) => new("clustered", 4, null, codes);
 
     /// <inheritdoc/>
     public override string ToString() => Name;
+
+    /// <summary>The member that a function returns, as in <c>(Hive h) => h.Apiary</c>; a name that is no function stays itself.</summary>
+    private static string? LastName(string? expression)
+    {
+        if (expression is null || expression.IndexOf("=>", StringComparison.Ordinal) is not (>= 0 and var arrow)) return expression;
+        var name = expression[(expression.LastIndexOf('.') + 1)..].Trim();
+        return expression.LastIndexOf('.') > arrow && name.Length > 0 && name.All(c => char.IsLetterOrDigit(c) || c == '_') ? name : null;
+    }
 
     private static Func<object, object?> Erase<T>(Func<T, object?> group)
     {

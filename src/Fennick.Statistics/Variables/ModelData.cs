@@ -1,8 +1,16 @@
+using System.Collections.Immutable;
+
 namespace Fennick.Statistics.Variables;
 
 /// <summary>The complete rows of a model: response, design, and what belongs to each row.</summary>
 internal sealed class ModelData
 {
+    /// <summary>The type of the records; null if the data came in columns.</summary>
+    public Type? RecordType { get; init; }
+
+    /// <summary>The groupings whose effects are absorbed.</summary>
+    public ImmutableArray<string> Absorbed { get; init; } = [];
+
     public required string ResponseName { get; init; }
 
     public required double[] Response { get; init; }
@@ -33,7 +41,7 @@ internal sealed class ModelData
     public static ModelData Create(
         Variable response, IReadOnlyList<TermSpecification> terms, bool intercept, NumericVariable? weights, NumericVariable? offset,
         IReadOnlyList<Variable> alsoComplete, Func<object, Func<int, object?>> grouping,
-        Func<object, (IReadOnlyList<TermSpecification> Terms, int Count)>? readOthers = null)
+        Func<object, (IReadOnlyList<TermSpecification> Terms, int Count)>? readOthers = null, Type? recordType = null)
     {
         var y = ToNumbers(response);
         var all = terms.SelectMany(t => t.Factors).Concat(alsoComplete).Concat(new Variable?[] { weights, offset }.OfType<Variable>()).Append(y).Distinct().ToArray();
@@ -65,6 +73,7 @@ internal sealed class ModelData
             Specification = terms,
             Grouping = grouping,
             ReadOthers = readOthers,
+            RecordType = recordType,
         };
     }
 
@@ -88,8 +97,10 @@ internal sealed class ModelData
     }
 
     /// <summary>The same rows without the constant, whose place absorbed effects take.</summary>
-    public ModelData WithoutIntercept() => new()
+    public ModelData WithoutIntercept(ImmutableArray<string> absorbed) => new()
     {
+        Absorbed = absorbed,
+        RecordType = RecordType,
         ResponseName = ResponseName,
         Response = Response,
         Plan = Plan,

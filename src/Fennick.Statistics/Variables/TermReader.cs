@@ -80,8 +80,12 @@ internal static class TermReader
     {
         MemberExpression { Member.Name: "Value", Expression: MemberExpression inner } => inner.Member.Name,
         MemberExpression member => member.Member.Name,
+        // `h.Survived ? 1 : 0` is still Survived.
+        ConditionalExpression { IfTrue: var one, IfFalse: var zero } choice when IsConstant(one, 1) && IsConstant(zero, 0) => NameOf(choice.Test),
         _ => null,
     };
+
+    private static bool IsConstant(Expression expression, double value) => Strip(expression) is ConstantExpression { Value: IConvertible number } && number is not (string or bool) && number.ToDouble(CultureInfo.InvariantCulture) == value;
 
     private static Expression Strip(Expression expression) =>
         expression is UnaryExpression { NodeType: ExpressionType.Convert or ExpressionType.ConvertChecked } convert && (convert.Type == typeof(object) || convert.Method is null && Nullable.GetUnderlyingType(convert.Type) == convert.Operand.Type)

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Linq.Expressions;
 
 namespace Fennick.Statistics.Variables;
 
@@ -8,6 +9,15 @@ public abstract record Variable(string Name)
 {
     /// <summary>How many rows it has, missing ones included.</summary>
     public abstract int Count { get; }
+
+    /// <summary>Variables of records, named as the terms of a model are: <c>Variable.Read(hives, h => new { h.HoneyKg, h.Strain })</c>.</summary>
+    /// <exception cref="AnalysisException">One of them is neither a number nor a factor, or is an interaction.</exception>
+    public static IReadOnlyList<Variable> Read<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> variables)
+    {
+        ArgumentNullException.ThrowIfNull(records);
+        ArgumentNullException.ThrowIfNull(variables);
+        return [.. TermReader.ReadTerms(records, variables).Select(t => t.Factors is [{ } only] ? only with { Name = t.Name } : throw new AnalysisException($"`{t.Name}` is an interaction; name its variables by themselves"))];
+    }
 
     /// <summary>Whether its value in a row is missing.</summary>
     public abstract bool IsMissing(int row);

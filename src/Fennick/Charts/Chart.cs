@@ -30,6 +30,9 @@ public sealed record Chart
     /// <summary>Whether each column carries its value.</summary>
     public bool ShowsValues { get; init; }
 
+    /// <summary>Whether it is drawn without axes, as small charts in cells are.</summary>
+    public bool HidesAxes { get; init; }
+
     /// <summary>A column chart with a column for each record.</summary>
     /// <example><c>Chart.Columns(strains, s => s.Name, s => s.Mean).Axes("Strain", "Honey per hive (kg)")</c></example>
     /// <exception cref="ReportException">There are no records, or a value is infinite.</exception>

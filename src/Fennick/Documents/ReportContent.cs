@@ -9,6 +9,9 @@ public sealed record ReportContent
     /// <summary>The title, as it stands on the first page and in the document's properties.</summary>
     public RichText? Title { get; init; }
 
+    /// <summary>Whether the title stands on the first page, and not in the document's properties alone.</summary>
+    public bool ShowsTitle { get; init; } = true;
+
     /// <summary>The line under the title.</summary>
     public RichText? Subtitle { get; init; }
 

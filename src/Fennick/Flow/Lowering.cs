@@ -34,12 +34,12 @@ internal static class Lowering
             if (blocks.Count == 0 || blocks[^1] is FlowTable) blocks.Add(Spacer());
             var title = report.Title?.ToPlainText(language) ?? "";
             var properties = new DocumentProperties(title, report.Subtitle?.ToPlainText(language) ?? "", report.Authors, report.Date, language.Tag);
-            return new FlowDocument([new FlowSection(house.Page, blocks.ToImmutable(), Footer(title))], lists.ToImmutable(), properties);
+            return new FlowDocument([new FlowSection(house.Page, blocks.ToImmutable(), Footer(report.ShowsTitle ? title : ""))], lists.ToImmutable(), properties);
         }
 
         public void TitleBlock()
         {
-            if (report.Title is { } title) Add(StyleRole.Title, title);
+            if (report.ShowsTitle && report.Title is { } title) Add(StyleRole.Title, title);
             if (report.Subtitle is { } subtitle) Add(StyleRole.Subtitle, subtitle);
             if (!report.Authors.IsEmpty) Add(StyleRole.Author, string.Join(", ", report.Authors));
             if (report.Date is { } date) Add(StyleRole.Date, ValueFormatter.Format(date, null, language));
@@ -206,7 +206,7 @@ internal static class Lowering
                     case CodeInline code: inlines.Add(new FlowText(code.Text, format | CharacterFormat.Code)); break;
                     case RaisedInline raised: inlines.Add(new FlowText(raised.Text, format | CharacterFormat.Raised)); break;
                     case ChartInline chart:
-                        inlines.Add(new FlowChart(chart.Chart, chart.Width, chart.Height, $"chart {++smallDrawings}", chart.AlternativeText ?? chart.Chart.Describe(language)));
+                        inlines.Add(new FlowChart(chart.Chart with { HidesAxes = true }, chart.Width, chart.Height, $"chart {++smallDrawings}", chart.AlternativeText ?? chart.Chart.Describe(language)));
                         break;
                     case PictureInline picture:
                         var width = picture.Width ?? picture.Picture.Width;

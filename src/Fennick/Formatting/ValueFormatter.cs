@@ -90,6 +90,7 @@ public static class ValueFormatter
 
     private static string FormatAs(object? value, string format, Language language)
     {
+        if (format.StartsWith(PValuePrefix, StringComparison.Ordinal)) return FormatPValue(value, format, language);
         if (value is null or DBNull or double.NaN or float.NaN)
         {
             if (!IsStandard(format, "CDEFGNPRXB") && !IsNumberPattern(format) && !IsStandard(format, DateLetters) && !IsDatePattern(format))
@@ -113,6 +114,22 @@ public static class ValueFormatter
         {
             throw Unknown(format, $"a {DescribeType(value)}");
         }
+    }
+
+    private const string PValuePrefix = "p-value ";
+
+    /// <summary>A p-value with some decimals, or "&lt; 0.001" where they would all be zero.</summary>
+    private static string FormatPValue(object? value, string format, Language language)
+    {
+        if (!int.TryParse(format.AsSpan(PValuePrefix.Length), NumberStyles.None, CultureInfo.InvariantCulture, out var decimals) || decimals is < 1 or > 8)
+            throw new ValueFormatException($"`{format}` is no format for a p-value", "write `p-value 3` for three decimals");
+        if (value is null or DBNull or double.NaN or float.NaN) return Missing;
+        if (value is not (double or float or decimal)) throw Unknown(format, $"a {DescribeType(value)}");
+        var number = Convert.ToDouble(value, CultureInfo.InvariantCulture);
+        var least = Math.Pow(10, -decimals);
+        var pattern = $"0.{new string('0', decimals)}";
+        if (number < least) return $"<\u00A0{least.ToString(pattern, language.Culture)}";
+        return number > 1 - (least / 2) && number < 1 ? $">\u00A0{(1 - least).ToString(pattern, language.Culture)}" : number.ToString(pattern, language.Culture);
     }
 
     private const string DateLetters = "dDfFgGmMoOrRstTuUyY";

@@ -62,6 +62,8 @@ internal sealed class TableFitter
 
     private double Needed(IEnumerable<int> columns, int step) => columns.Sum(c => Least(c, step));
 
+    private double Preferred(IEnumerable<int> columns, int step) => columns.Sum(c => Preferred(c, step));
+
     /// <summary>The columns of each panel: all of them if they fit; else as many as fit beside the stub.</summary>
     private List<int[]> Panels(double room)
     {
@@ -71,7 +73,7 @@ internal sealed class TableFitter
         var rest = all[table.StubColumns..];
         var panels = new List<int[]>();
         // A panel is set at the usual size, unless one column alone would not fit then.
-        var step = Enumerable.Range(0, lastStep + 1).FirstOrDefault(s => rest.All(c => Needed(stub, s) + Least(c, s) <= room), -1);
+        var step = Enumerable.Range(0, lastStep + 1).FirstOrDefault(s => rest.All(c => Preferred(stub, s) + Least(c, s) <= room), -1);
         if (step < 0)
         {
             var wide = rest.Where(c => Needed(stub, lastStep) + Least(c, lastStep) > room).DefaultIfEmpty(0);
@@ -81,7 +83,7 @@ internal sealed class TableFitter
         var panel = new List<int>();
         foreach (var column in rest)
         {
-            if (panel.Count > 0 && (Needed(stub, step) + Needed(panel, step) + Least(column, step) > room || stub.Length + panel.Count == MostColumns)) Flush();
+            if (panel.Count > 0 && (Preferred(stub, step) + Preferred(panel, step) + Preferred(column, step) > room || stub.Length + panel.Count == MostColumns)) Flush();
             panel.Add(column);
         }
         Flush();
@@ -105,20 +107,19 @@ internal sealed class TableFitter
     private TableGeometry Geometry(int[] columns, Length available)
     {
         var room = available.Points;
-        for (var step = 0; ; step++)
-        {
-            if (Needed(columns, step) > room && step < lastStep) continue;
-            var widths = Widths(columns, step, room);
-            var twips = Round(widths, available.Twips);
-            var points = columns.Select((c, i) => measures.Point(c, (twips[i] / 20.0) - CellMargins, sizes[step]) is { } point ? (int?)Math.Round(point * 20) : null);
-            return new TableGeometry([.. twips], [.. points], step);
-        }
+        var steps = Enumerable.Range(0, lastStep + 1);
+        var step = steps.FirstOrDefault(s => Preferred(columns, s) <= room, -1);
+        var keepsNames = step >= 0;
+        if (step < 0) step = steps.FirstOrDefault(s => Needed(columns, s) <= room, lastStep);
+        var least = columns.Select(c => keepsNames ? Preferred(c, step) : Least(c, step)).ToArray();
+        var twips = Round(Widths(columns, step, room, least), available.Twips);
+        var points = columns.Select((c, i) => measures.Point(c, (twips[i] / 20.0) - CellMargins, sizes[step]) is { } point ? (int?)Math.Round(point * 20) : null);
+        return new TableGeometry([.. twips], [.. points], step);
     }
 
-    private double[] Widths(int[] columns, int step, double room)
+    private double[] Widths(int[] columns, int step, double room, double[] least)
     {
         var natural = columns.Select(c => Math.Min(room, Natural(c, step))).ToArray();
-        var least = columns.Select(c => Least(c, step)).ToArray();
         var shares = columns.Select(c => table.Columns[c].Width is ColumnWidth.ShareWidth share ? share.Weight : 0).ToArray();
         var hasShares = shares.Any(s => s > 0);
         if (least.Sum() > room) return [.. least.Select(w => w * room / least.Sum())];
@@ -165,9 +166,14 @@ internal sealed class TableFitter
         return twips;
     }
 
-    private double Natural(int column, int step) => table.Columns[column].Width is ColumnWidth.FixedWidth width ? width.Width.Points : (measures.Natural(column) * sizes[step]) + CellMargins + Slack;
+    private double Natural(int column, int step) => Width(column, step, measures.Natural);
 
-    private double Least(int column, int step) => table.Columns[column].Width is ColumnWidth.FixedWidth width ? width.Width.Points : (measures.Least(column) * sizes[step]) + CellMargins + Slack;
+    private double Least(int column, int step) => Width(column, step, measures.Least);
+
+    private double Preferred(int column, int step) => Width(column, step, measures.Preferred);
+
+    private double Width(int column, int step, Func<int, double> measure) =>
+        table.Columns[column].Width is ColumnWidth.FixedWidth width ? width.Width.Points : (measure(column) * sizes[step]) + CellMargins + Slack;
 
     /// <summary>The table with some of its columns only; what reaches over more becomes narrower.</summary>
     private FlowTable Slice(int[] columns)

@@ -10,6 +10,9 @@ internal sealed class TableMeasures
     // Text that a column holds wraps anyway from here on; longer lines do not make it claim more.
     private const double WidestClaim = 2000;
 
+    // Names up to here are kept on one line while a smaller size allows it.
+    private const double ShortText = 80;
+
     private readonly Column[] columns;
     private readonly DressedHouse house;
     private readonly FlowTable table;
@@ -37,6 +40,9 @@ internal sealed class TableMeasures
 
     /// <summary>The width below which a column would break a number or a word.</summary>
     public double Least(int column) => columns[column].Least;
+
+    /// <summary>Like the least, but with names of a few words on one line.</summary>
+    public double Preferred(int column) => columns[column].HasText ? Math.Max(columns[column].Least, Math.Min(columns[column].Text, ShortText)) : columns[column].Least;
 
     /// <summary>Where the numbers of a column of some width meet, in points from its text's left edge; null where they need no such place.</summary>
     public double? Point(int column, double width, double size)
@@ -76,6 +82,9 @@ internal sealed class TableMeasures
             return;
         }
         column.Least = Math.Max(column.Least, longestWord + sign + indent);
+        if (isHeader) return;
+        column.HasText = true;
+        column.Text = Math.Max(column.Text, width + sign + indent);
     }
 
     private void AddOver(int place, FlowCell cell)
@@ -109,6 +118,11 @@ internal sealed class TableMeasures
         public double Natural { get; set; }
 
         public double Least { get; set; }
+
+        /// <summary>The width of its text below the header, where that is no number.</summary>
+        public double Text { get; set; }
+
+        public bool HasText { get; set; }
 
         public double Before { get; set; }
 

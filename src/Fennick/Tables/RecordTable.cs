@@ -61,7 +61,7 @@ public sealed record RecordTable<T> : ITableSource
 
     private TableRow Row(int index, int level) => new([.. fields.Select(f => f.Cell(f.Values[index]))]) { Level = level };
 
-    private TableRow Heading(object? key) => new([TableCell.Of(key) with { ColumnSpan = fields.Length }]) { Kind = RowKind.Heading };
+    private TableRow Heading(object? key) => new([TableCell.Of(key) with { ColumnSpan = fields.Length, Alignment = Alignment.Left }]) { Kind = RowKind.Heading };
 
     private sealed record Field(string Head, object?[] Values, string? Format, Alignment Alignment, object? Total)
     {

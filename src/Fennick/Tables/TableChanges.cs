@@ -14,6 +14,14 @@ public static class TableChanges
         /// <exception cref="ReportException">There are more cells than columns.</exception>
         public Table Row(params object?[] cells) => Append(source.ToTable(), cells, RowKind.Body);
 
+        /// <summary>With one more row that stands under no heading.</summary>
+        /// <exception cref="ReportException">There are more cells than columns.</exception>
+        public Table TopRow(params object?[] cells)
+        {
+            var table = Append(source.ToTable(), cells, RowKind.Body);
+            return table.WithRows(rows => rows.Select(r => ReferenceEquals(r, rows[^1]) ? r with { Level = 0 } : r));
+        }
+
         /// <summary>With one more row that sums up those above it.</summary>
         /// <exception cref="ReportException">There are more cells than columns.</exception>
         public Table Total(params object?[] cells) => Append(source.ToTable(), cells, RowKind.Total);
@@ -22,7 +30,7 @@ public static class TableChanges
         public Table Heading(string words)
         {
             var table = source.ToTable();
-            return table with { Rows = table.Rows.Add(new TableRow([new TableCell((RichText)words) { ColumnSpan = table.Columns.Length }]) { Kind = RowKind.Heading }) };
+            return table with { Rows = table.Rows.Add(new TableRow([new TableCell((RichText)words) { ColumnSpan = table.Columns.Length, Alignment = Alignment.Left }]) { Kind = RowKind.Heading }) };
         }
 
         /// <summary>With a head over several columns that stand side by side.</summary>

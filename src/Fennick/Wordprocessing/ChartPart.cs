@@ -140,7 +140,8 @@ internal static class ChartPart
             xml.Raw("<c:scaling><c:orientation val=\"minMax\"/></c:scaling><c:delete val=\"0\"/><c:axPos val=\"b\"/>"u8);
             WriteTitle(xml, chart.CategoryTitle, language);
             WriteNumberFormat(xml, "General");
-            xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/><c:tickLblPos val=\"low\"/>"u8);
+            xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/>"u8);
+            xml.Raw(chart.HidesAxes ? "<c:tickLblPos val=\"none\"/>"u8 : "<c:tickLblPos val=\"low\"/>"u8);
             xml.Raw("<c:spPr><a:ln w=\"9525\"><a:solidFill><a:schemeClr val=\"tx1\"/></a:solidFill></a:ln></c:spPr>"u8);
             WriteNumber(xml, "c:crossAx"u8, ValueAxis);
             xml.Raw("<c:crosses val=\"autoZero\"/><c:auto val=\"0\"/><c:lblAlgn val=\"ctr\"/><c:lblOffset val=\"100\"/><c:noMultiLvlLbl val=\"1\"/>"u8);
@@ -155,9 +156,11 @@ internal static class ChartPart
             WriteNumber(xml, "c:axId"u8, ValueAxis);
             xml.Raw("<c:scaling><c:orientation val=\"minMax\"/>"u8);
             if (startsAtZero) xml.Raw("<c:min val=\"0\"/>"u8);
-            xml.Raw("</c:scaling><c:delete val=\"0\"/><c:axPos val=\"l\"/>"u8);
+            xml.Raw("</c:scaling>"u8);
+            xml.Raw(chart.HidesAxes ? "<c:delete val=\"1\"/>"u8 : "<c:delete val=\"0\"/>"u8);
+            xml.Raw("<c:axPos val=\"l\"/>"u8);
             // Where the columns carry their values, lines would only run through the numbers.
-            if (!chart.ShowsValues) xml.Raw("<c:majorGridlines><c:spPr><a:ln w=\"6350\"><a:solidFill><a:schemeClr val=\"tx1\"><a:lumMod val=\"15000\"/><a:lumOff val=\"85000\"/></a:schemeClr></a:solidFill></a:ln></c:spPr></c:majorGridlines>"u8);
+            if (!chart.ShowsValues && !chart.HidesAxes) xml.Raw("<c:majorGridlines><c:spPr><a:ln w=\"6350\"><a:solidFill><a:schemeClr val=\"tx1\"><a:lumMod val=\"15000\"/><a:lumOff val=\"85000\"/></a:schemeClr></a:solidFill></a:ln></c:spPr></c:majorGridlines>"u8);
             WriteTitle(xml, chart.ValueTitle, language);
             WriteNumberFormat(xml, "General");
             xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/><c:tickLblPos val=\"low\"/><c:spPr><a:ln><a:noFill/></a:ln></c:spPr>"u8);

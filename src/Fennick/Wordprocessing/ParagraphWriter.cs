@@ -33,14 +33,13 @@ internal static class ParagraphWriter
     public static void WriteInCell(DocumentContext document, FlowCell cell, int textStep, CellPlacement placement)
     {
         var role = cell.Content.Style.At(textStep);
-        var style = document.House.Style(role);
         using (document.Xml.Element("w:p"u8))
         {
             WriteCellProperties(document, cell, role, placement);
             if (placement.Tab is not null) document.Xml.Raw("<w:r><w:tab/></w:r>"u8);
             foreach (var inline in cell.Content.Inlines) RunWriter.Write(document, inline, document.House.Style(cell.Content.Style).Bold);
             if (placement.Tab is not null) document.Xml.Raw("<w:r><w:tab/></w:r>"u8);
-            foreach (var inline in cell.Sign) RunWriter.Write(document, inline, style.Bold);
+            foreach (var inline in cell.Sign) RunWriter.Write(document, inline, inBoldParagraph: false);
         }
     }
 

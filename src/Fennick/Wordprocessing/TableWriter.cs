@@ -94,8 +94,8 @@ internal static class TableWriter
             if (cell.ColumnSpan > 1) xml.Value("w:gridSpan"u8, cell.ColumnSpan);
             if (cell.Merge == CellMerge.Starts) xml.Value("w:vMerge"u8, "restart"u8);
             else if (cell.Merge == CellMerge.Continues) xml.Empty("w:vMerge"u8);
-            // A ruling without a thin rule draws none, and one with rules between all rows has it there already.
-            if (ruling.Inner is not null || ruling.Thin is null || (cell.Above == CellRule.AsStyle && cell.Below == CellRule.AsStyle)) return;
+            // A ruling without a thin rule draws none.
+            if ((ruling.Thin ?? ruling.Inner) is null || (cell.Above == CellRule.AsStyle && cell.Below == CellRule.AsStyle)) return;
             using (xml.Element("w:tcBorders"u8))
             {
                 WriteRule("w:top"u8, cell.Above);
@@ -106,7 +106,7 @@ internal static class TableWriter
         void WriteRule(ReadOnlySpan<byte> edge, CellRule rule)
         {
             if (rule == CellRule.AsStyle) return;
-            var drawn = rule switch { CellRule.Thin => ruling.Thin, CellRule.Strong => ruling.Header, _ => null };
+            var drawn = rule switch { CellRule.Thin => ruling.Thin ?? ruling.Inner, CellRule.Strong => ruling.Header, _ => ruling.Inner };
             if (drawn is not null) StylesPart.WriteBorder(xml, document.House.Design, edge, drawn.EighthsOfPoint, 0, drawn.Colour);
             else using (xml.Element(edge)) xml.Attribute("w:val"u8, "nil"u8);
         }

@@ -5,11 +5,11 @@ using Fennick.Statistics.Numerics;
 namespace Fennick.Statistics.Summaries;
 
 /// <summary>How often the levels of two variables occur together.</summary>
-public sealed class ContingencyTable
+public sealed class CrossTabulation
 {
     private readonly int[,] counts;
 
-    private ContingencyTable(ImmutableArray<string> rows, ImmutableArray<string> columns, int[,] counts, int missing)
+    private CrossTabulation(ImmutableArray<string> rows, ImmutableArray<string> columns, int[,] counts, int missing)
     {
         Rows = rows;
         Columns = columns;
@@ -34,7 +34,7 @@ public sealed class ContingencyTable
 
     /// <summary>The table of two variables of records.</summary>
     /// <exception cref="AnalysisException">No record has both.</exception>
-    public static ContingencyTable Of<T>(IEnumerable<T> records, Func<T, object?> row, Func<T, object?> column)
+    public static CrossTabulation Of<T>(IEnumerable<T> records, Func<T, object?> row, Func<T, object?> column)
     {
         var pairs = records.Select(r => (Row: row(r), Column: column(r))).ToArray();
         var complete = pairs.Where(p => p.Row is not null && p.Column is not null).Select(p => (Row: p.Row!, Column: p.Column!)).ToArray();
@@ -43,7 +43,7 @@ public sealed class ContingencyTable
         var columns = Ordered(complete.Select(p => p.Column));
         var counts = new int[rows.Length, columns.Length];
         foreach (var (r, c) in complete) counts[rows.IndexOf(r), columns.IndexOf(c)]++;
-        return new ContingencyTable([.. rows.Select(r => r.ToString()!)], [.. columns.Select(c => c.ToString()!)], counts, pairs.Length - complete.Length);
+        return new CrossTabulation([.. rows.Select(r => r.ToString()!)], [.. columns.Select(c => c.ToString()!)], counts, pairs.Length - complete.Length);
 
         static ImmutableArray<object> Ordered(IEnumerable<object> values) => [.. values.Distinct().OrderBy(v => v is string ? null : v).ThenBy(v => v.ToString(), StringComparer.Ordinal)];
     }

@@ -1,0 +1,59 @@
+using System.Collections.Immutable;
+using Fennick.Diagnostics;
+using Fennick.Statistics;
+using Fennick.Statistics.Fits;
+
+namespace Fennick.Tables;
+
+/// <summary>Nested fits, each tested against the one above it.</summary>
+/// <example><c>FitComparisonTable.Of(("Forage", simple), ("and strain", full))</c></example>
+public sealed record FitComparisonTable : ResultTable<FitComparisonTable>
+{
+    private readonly ImmutableArray<(string Head, RegressionFit Fit)> fits;
+
+    private FitComparisonTable(ImmutableArray<(string, RegressionFit)> fits) => this.fits = fits;
+
+    /// <summary>Fits from the smallest to the largest, called (1), (2), …</summary>
+    /// <exception cref="ReportException">There are fewer than two, or they are of different kinds.</exception>
+    public static FitComparisonTable Of(params RegressionFit[] fits) => Of([.. fits.Select((f, i) => ($"({i + 1})", f))]);
+
+    /// <summary>Named fits from the smallest to the largest.</summary>
+    /// <exception cref="ReportException">There are fewer than two, or they are of different kinds.</exception>
+    public static FitComparisonTable Of(params (string Head, RegressionFit Fit)[] fits)
+    {
+        if (fits.Length < 2) throw new ReportException(Diagnostic.Error(null, "a comparison needs at least two fits", "name them from the smallest to the largest"));
+        if (fits.Any(f => f.Fit.Estimator != fits[0].Fit.Estimator) || fits[0].Fit is not (LinearFit or GeneralizedFit))
+            throw new ReportException(Diagnostic.Error(null, "only fits of one kind, by least squares or of one generalized linear model, compare", "make a table for each kind"));
+        return new([.. fits]);
+    }
+
+    /// <inheritdoc/>
+    /// <exception cref="AnalysisException">Two fits are not nested, or not of the same rows.</exception>
+    public override Table ToTable()
+    {
+        var isLinear = fits[0].Fit is LinearFit;
+        var rows = fits.Select((f, i) =>
+        {
+            TestResult? test = i == 0 ? null : Compare(fits[i - 1].Fit, f.Fit);
+            double residual = isLinear ? ((LinearFit)f.Fit).ResidualSumOfSquares : f.Fit.LogLikelihood;
+            return new TableRow([f.Head, Number(f.Fit.ResidualDegreesOfFreedom, "#,0"), Number(residual, "#,0.0"), Number(f.Fit.Aic, "#,0.0"), Number(f.Fit.Bic, "#,0.0"),
+                test is null ? "" : Number(test.DegreesOfFreedom, "#,0"), test is null ? "" : Number(test.Statistic, "#,0.00"), test is null ? "" : PValue(test.PValue)]);
+        });
+        string[] heads = ["Model", "Residual df", isLinear ? "Sum of squares" : "Log-likelihood", "AIC", "BIC", "df", isLinear ? "F" : "χ²", "p"];
+        var table = new Table
+        {
+            Columns = [new(Alignment.Left), .. Enumerable.Repeat(new TableColumn(Alignment.Right), 6), new(Alignment.Decimal)],
+            HeaderRows = [new TableRow([.. heads.Select(h => Text(Names.Word(h)))])],
+            Rows = [.. rows],
+            Warnings = [.. fits.SelectMany(f => f.Fit.Warnings.Select(w => $"model {f.Head}: {w.Message}"))],
+        }.SpanOver("Against the model above", 5, 7);
+        return Finish(table, [$"{char.ToUpperInvariant(fits[0].Fit.Estimator[0])}{fits[0].Fit.Estimator[1..]} of {Names.Or(Tables.Labels.Of(fits[0].Fit.RecordType))[fits[0].Fit.Response]}, n = {fits[0].Fit.Observations}; {(isLinear ? "F" : "likelihood-ratio")} tests."], heads);
+    }
+
+    private static TestResult Compare(RegressionFit smaller, RegressionFit larger) => (smaller, larger) switch
+    {
+        (LinearFit a, LinearFit b) => a.Compare(b),
+        (GeneralizedFit a, GeneralizedFit b) => a.Compare(b),
+        _ => throw new InvalidOperationException("The fits are of different kinds."),
+    };
+}

@@ -1,0 +1,64 @@
+using System.Collections.Immutable;
+using Fennick.Diagnostics;
+using Fennick.Statistics.Fits;
+
+namespace Fennick.Tables;
+
+/// <summary>One term in the models of several responses: a row for each response.</summary>
+/// <example><c>OutcomesTable.Of("Treated=yes", honey, mites, survival)</c></example>
+public sealed record OutcomesTable : ResultTable<OutcomesTable>
+{
+    private readonly string term;
+    private readonly ImmutableArray<RegressionFit> fits;
+    private double level = 0.95;
+
+    private OutcomesTable(string term, ImmutableArray<RegressionFit> fits)
+    {
+        this.term = term;
+        this.fits = fits;
+    }
+
+    /// <summary>The estimates of a term.</summary>
+    /// <param name="term">Its name; a level of a factor is <c>Treated=yes</c>.</param>
+    /// <param name="fits">The models.</param>
+    /// <exception cref="ReportException">No model has the term.</exception>
+    public static OutcomesTable Of(string term, params RegressionFit[] fits)
+    {
+        if (fits.Any(f => f.Terms.Any(t => t.Name == term))) return new(term, [.. fits]);
+        var names = fits.SelectMany(f => f.Terms.Select(t => t.Name)).Distinct().ToArray();
+        throw new ReportException(Diagnostic.Error(null, $"no model has a term `{term}`", Nearest.Suggest(term, names) ?? $"their terms are {string.Join(", ", names.Select(n => $"`{n}`"))}"));
+    }
+
+    /// <summary>With intervals of another level than 0.95.</summary>
+    public OutcomesTable Level(double intervals) => this with { level = intervals };
+
+    /// <inheritdoc/>
+    public override Table ToTable()
+    {
+        var labels = fits.Aggregate(Names, (all, fit) => all.Or(Tables.Labels.Of(fit.RecordType)));
+        var estimates = fits.Select(f => (Fit: f, Term: f.Terms.FirstOrDefault(t => t.Name == term))).ToArray();
+        var rows = estimates.Select(e =>
+        {
+            if (e.Term is not { } own) return new TableRow([labels[e.Fit.Response], "—", "—", "—", "—", Number(e.Fit.Observations, "#,0")]);
+            // Responses have units of their own: each row has the decimals that suit it.
+            var numbers = RowDecimals(SensibleDecimals([own.StandardError]), [own.StandardError]);
+            return new TableRow([labels[e.Fit.Response], Number(own.Estimate, numbers) with { Sign = SignOf(own.PValue) }, Number(own.StandardError, numbers), IntervalCell(own.Interval(level), numbers), PValue(own.PValue), Number(e.Fit.Observations, "#,0")]);
+        });
+        var interval = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{level * 100:0.#}% interval");
+        string[] heads = ["Response", "Estimate", "Std. error", interval, "p", "n"];
+        var table = new Table
+        {
+            Columns = [new(Alignment.Left), new(Alignment.Decimal), new(Alignment.Decimal), new(Alignment.Centre), new(Alignment.Decimal), new(Alignment.Right)],
+            HeaderRows = [new TableRow([.. heads.Select(h => Text(labels.Word(h)))])],
+            Rows = [.. rows],
+            Warnings = [.. estimates.Where(e => e.Term is null).Select(e => $"the model of `{e.Fit.Response}` has no term `{term}`"), .. fits.SelectMany(f => f.Warnings.Select(w => $"model of `{f.Response}`: {w.Message}"))],
+        };
+        var estimators = fits.Select(f => f.Estimator).Distinct().ToArray();
+        var how = estimators.Length == 1 ? estimators[0] : string.Join("; ", fits.GroupBy(f => f.Estimator).Select(g => $"{string.Join(", ", g.Select(f => labels[f.Response]))}: {g.Key}"));
+        var errors = fits.Select(f => f.StandardErrors.Name).Distinct();
+        var reference = estimates.Select(e => e.Term?.Term.Reference).FirstOrDefault(r => r is not null);
+        var what = labels.Term(term) + (reference is null ? "" : $" (reference: {labels.Level(estimates.First(e => e.Term is not null).Term!.Term.Variable, reference)})");
+        return Finish(table, [$"Estimates of {what}; {how}.", $"Standard errors {string.Join(" or ", errors)}.", .. SignsNote()],
+            fits.Select(f => f.Response).Concat(heads).Append(term));
+    }
+}

@@ -1,0 +1,70 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using Fennick.Statistics;
+using Fennick.Statistics.Fits;
+
+namespace Fennick.Tables;
+
+/// <summary>Average predictions for the levels of a factor, or average marginal effects of variables.</summary>
+/// <example><c>PredictionTable.Of(survival, "Strain")</c> or <c>PredictionTable.Effects(survival, "Mites", "Treated")</c></example>
+public sealed record PredictionTable : ResultTable<PredictionTable>
+{
+    private readonly RegressionFit fit;
+    private readonly ImmutableArray<(string Variable, ImmutableArray<AverageEffect> Effects)> groups;
+    private readonly bool isPrediction;
+    private double level = 0.95;
+    private string? format;
+
+    private PredictionTable(RegressionFit fit, bool isPrediction, ImmutableArray<(string, ImmutableArray<AverageEffect>)> groups)
+    {
+        this.fit = fit;
+        this.isPrediction = isPrediction;
+        this.groups = groups;
+    }
+
+    /// <summary>What the model predicts on average if every row had each level of a factor.</summary>
+    /// <exception cref="AnalysisException">The fit has no such factor.</exception>
+    public static PredictionTable Of(RegressionFit fit, params string[] factors) => new(fit, true, [.. factors.Select(f => (f, fit.AveragePredictions(f).ToImmutableArray()))]);
+
+    /// <summary>How much the prediction changes on average with each variable.</summary>
+    /// <exception cref="AnalysisException">The fit has no such variable.</exception>
+    public static PredictionTable Effects(RegressionFit fit, params string[] variables) => new(fit, false, [.. variables.Select(v => (v, fit.MarginalEffects(v).ToImmutableArray()))]);
+
+    /// <summary>With intervals of another level than 0.95.</summary>
+    public PredictionTable Level(double intervals) => this with { level = intervals };
+
+    /// <summary>With numbers in a .NET format.</summary>
+    public PredictionTable Format(string numbers) => this with { format = numbers };
+
+    /// <inheritdoc/>
+    public override Table ToTable()
+    {
+        var labels = Names.Or(Tables.Labels.Of(fit.RecordType));
+        var common = SensibleDecimals(groups.SelectMany(g => g.Effects.Select(e => e.StandardError)));
+        var rows = new List<TableRow>();
+        foreach (var (variable, effects) in groups)
+        {
+            var isFactor = isPrediction || effects is not [{ } only] || only.Name != variable;
+            var reference = fit.Terms.FirstOrDefault(t => t.Term.Variable == variable)?.Term.Reference;
+            var hasHeading = isFactor && (groups.Length > 1 || !isPrediction);
+            if (hasHeading)
+                rows.Add(new TableRow([Text(isPrediction || reference is null ? labels[variable] : $"{labels[variable]} (reference: {labels.Level(variable, reference)})", Alignment.Left) with { ColumnSpan = isPrediction ? 4 : 5 }]) { Kind = RowKind.Heading });
+            foreach (var effect in effects)
+            {
+                var numbers = format ?? RowDecimals(common, [effect.StandardError]);
+                rows.Add(new TableRow([isFactor ? labels.Level(variable, effect.Name) : labels[variable], Number(effect.Estimate, numbers), Number(effect.StandardError, numbers), IntervalCell(effect.Interval(level), numbers), .. isPrediction ? [] : new[] { PValue(effect.PValue) }]) { Level = hasHeading ? 1 : 0 });
+            }
+        }
+        var interval = string.Create(CultureInfo.InvariantCulture, $"{level * 100:0.#}% interval");
+        string[] heads = [groups.Length == 1 && isPrediction ? labels[groups[0].Variable] : "", labels.Word(isPrediction ? "Prediction" : "Effect"), labels.Word("Std. error"), interval, .. isPrediction ? [] : new[] { "p" }];
+        var table = new Table
+        {
+            Columns = [new(Alignment.Left), new(Alignment.Decimal), new(Alignment.Decimal), new(Alignment.Centre), .. isPrediction ? [] : new[] { new TableColumn(Alignment.Decimal) }],
+            HeaderRows = [new TableRow([.. heads.Select(h => Text(h))])],
+            Rows = [.. rows],
+            Warnings = [.. fit.Warnings.Select(w => w.Message)],
+        };
+        var note = isPrediction ? $"Average predictions of {labels[fit.Response]} if every row had the level, all else as it is" : $"Average change of {labels[fit.Response]} for one unit more, or against the reference";
+        return Finish(table, [$"{note}; {fit.Estimator}, delta-method errors."], groups.Select(g => g.Variable).Concat(groups.SelectMany(g => g.Effects.Select(e => $"{g.Variable}={e.Name}"))).Concat(["Prediction", "Effect", "Std. error", fit.Response]));
+    }
+}

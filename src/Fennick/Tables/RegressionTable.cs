@@ -1,0 +1,404 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Fennick.Statistics.Fits;
+using Fennick.Statistics.Variables;
+
+namespace Fennick.Tables;
+
+/// <summary>Fitted models side by side: a column for each, a row for each term.</summary>
+/// <example>
+/// <code>
+/// RegressionTable.Of(simple, full).Heads("Simple", "Full")
+///     .Label("ForageHa", "Forage within 2 km (ha)")
+///     .Indicator("Valley effects", "Valley")
+/// </code>
+/// </example>
+public sealed record RegressionTable : ResultTable<RegressionTable>
+{
+    private readonly ImmutableArray<RegressionFit> fits;
+    private ImmutableArray<string> heads = [];
+    private ImmutableArray<(string Words, int First, int Last)> spans = [];
+    private ImmutableArray<string> first = [];
+    private ImmutableArray<string> dropped = [];
+    private ImmutableArray<string> kept = [];
+    private ImmutableArray<(string Words, string? Variable, ImmutableArray<bool> Values)> indicators = [];
+    private ImmutableArray<FitStatistic> statistics = [];
+    private ImmutableArray<bool> exponentiated;
+    private Uncertainty uncertainty = Uncertainty.StandardError;
+    private bool beside;
+    private string? format;
+    private double level = 0.95;
+
+    private RegressionTable(ImmutableArray<RegressionFit> fits)
+    {
+        this.fits = fits;
+        exponentiated = [.. fits.Select(_ => false)];
+    }
+
+    /// <summary>A table of fits, headed (1), (2), … from the left.</summary>
+    /// <exception cref="ArgumentException">There is no fit.</exception>
+    public static RegressionTable Of(params RegressionFit[] fits) => fits is { Length: > 0 } ? new([.. fits]) : throw new ArgumentException("A regression table needs a fit.", nameof(fits));
+
+    /// <summary>A table of named fits.</summary>
+    /// <exception cref="ArgumentException">There is no fit.</exception>
+    public static RegressionTable Of(params (string Head, RegressionFit Fit)[] fits) => Of([.. fits.Select(f => f.Fit)]).Heads([.. fits.Select(f => f.Head)]);
+
+    /// <summary>With words above the models, from the left.</summary>
+    /// <exception cref="ReportException">There are not as many words as models.</exception>
+    public RegressionTable Heads(params string[] words) => words.Length == fits.Length ? this with { heads = [.. words] }
+        : throw Wrong($"there are {words.Length} heads for {fits.Length} models", "give one for each");
+
+    /// <summary>With the response above each model, and one head over neighbours that share it.</summary>
+    public RegressionTable ResponseHeads()
+    {
+        var table = this;
+        for (var i = 0; i < fits.Length;)
+        {
+            var next = i;
+            while (next < fits.Length && fits[next].Response == fits[i].Response) next++;
+            table = table with { spans = table.spans.Add((ResponseMark + fits[i].Response, i, next - 1)) };
+            i = next;
+        }
+        return table;
+    }
+
+    /// <summary>With a head over several models, counted from 1.</summary>
+    /// <exception cref="ReportException">There are no such models.</exception>
+    public RegressionTable Span(string words, int firstModel, int lastModel) => firstModel >= 1 && lastModel >= firstModel && lastModel <= fits.Length
+        ? this with { spans = spans.Add((words, firstModel - 1, lastModel - 1)) }
+        : throw Wrong($"there are no models {firstModel} to {lastModel}; the table has {fits.Length}", "count them from 1");
+
+    /// <summary>With these terms or variables first, in this order.</summary>
+    public RegressionTable Order(params string[] terms) => this with { first = [.. terms] };
+
+    /// <summary>Without these terms or variables; <c>intercept</c> is the constant.</summary>
+    public RegressionTable Drop(params string[] terms) => this with { dropped = dropped.AddRange(terms) };
+
+    /// <summary>With these terms or variables alone.</summary>
+    public RegressionTable Keep(params string[] terms) => this with { kept = kept.AddRange(terms) };
+
+    /// <summary>With a row that says "yes" where a model has a variable, instead of the rows of its terms.</summary>
+    /// <param name="words">What the row is called.</param>
+    /// <param name="variable">The variable.</param>
+    public RegressionTable Indicator(string words, string variable) => this with { indicators = indicators.Add((words, variable, [])) };
+
+    /// <summary>With a row of "yes" and "no".</summary>
+    /// <param name="words">What the row is called.</param>
+    /// <param name="values">One for each model.</param>
+    /// <exception cref="ReportException">There are not as many values as models.</exception>
+    public RegressionTable Indicator(string words, params bool[] values) => values.Length == fits.Length ? this with { indicators = indicators.Add((words, null, [.. values])) }
+        : throw Wrong($"the row `{words}` has {values.Length} values for {fits.Length} models", "give one for each");
+
+    /// <summary>With this beneath each estimate.</summary>
+    public RegressionTable Beneath(Uncertainty shown) => this with { uncertainty = shown, beside = false };
+
+    /// <summary>With this beside each estimate, in a column of its own.</summary>
+    public RegressionTable Beside(Uncertainty shown) => this with { uncertainty = shown, beside = true };
+
+    /// <summary>With intervals of another level than 0.95.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">The level is not between 0 and 1.</exception>
+    public RegressionTable Level(double intervals) => intervals is > 0 and < 1 ? this with { level = intervals } : throw new ArgumentOutOfRangeException(nameof(intervals), intervals, "A level lies between 0 and 1.");
+
+    /// <summary>With estimates as e to their power (odds ratios, rate ratios), errors by the delta method; of all models, or of those named, counted from 1.</summary>
+    /// <exception cref="ReportException">There is no such model.</exception>
+    public RegressionTable Exponentiated(params int[] models) => models.FirstOrDefault(m => m < 1 || m > fits.Length, 0) is not 0 and var wrong
+        ? throw Wrong($"there is no model {wrong}; the table has {fits.Length}", "count them from 1")
+        : this with { exponentiated = [.. fits.Select((_, i) => models.Length == 0 || models.Contains(i + 1))] };
+
+    /// <summary>With these fit statistics below the terms.</summary>
+    public RegressionTable Statistics(params FitStatistic[] shown) => this with { statistics = [.. shown] };
+
+    /// <summary>With estimates and errors in a .NET format, such as <c>0.00</c>.</summary>
+    public RegressionTable Format(string numbers) => this with { format = numbers };
+
+    /// <summary>One model in long form: estimate, standard error, statistic, p-value and interval as columns.</summary>
+    /// <exception cref="ReportException">There is more than one model.</exception>
+    public Table ToLongTable() => fits is [{ } fit] ? (this with { Names = RecordLabels() }).BuildLong(fit)
+        : throw Wrong($"the long form shows one model, and there are {fits.Length}", "make a table of each");
+
+    private Table BuildLong(RegressionFit fit)
+    {
+        var rows = new List<TableRow>();
+        var plan = Plan();
+        var common = CommonDecimals(plan);
+        var statisticName = double.IsPositiveInfinity(fit.TestDegreesOfFreedom) ? "z" : "t";
+        foreach (var row in plan)
+        {
+            if (row.Term is null)
+            {
+                rows.Add(HeadingRow(row, 7));
+                continue;
+            }
+            if (Find(fit, row.Term) is not { } term) continue;
+            var numbers = FormatOf(row, common);
+            var interval = IntervalOf(0, term);
+            rows.Add(new TableRow([row.Words, Number(EstimateOf(0, term), numbers), Number(ErrorOf(0, term), numbers), Number(term.Statistic, "0.00"), PValue(term.PValue), Number(interval.Low, numbers), Number(interval.High, numbers)]) { Level = row.Level });
+        }
+        string[] columnHeads = ["", exponentiated[0] ? Names.Word("Ratio") : Names.Word("Estimate"), Names.Word("Std. error"), statisticName, Names.Word("p"), Names.Word("low"), Names.Word("high")];
+        var table = new Table
+        {
+            Columns = [new(Alignment.Left), .. Enumerable.Repeat(new TableColumn(Alignment.Decimal), 6)],
+            HeaderRows = [new TableRow([.. columnHeads.Select(h => Text(h))])],
+            Rows = [.. rows],
+            Warnings = [.. fit.Warnings.Select(w => w.Message)],
+        }.SpanOver(IntervalName(), 5, 6);
+        var shown = Shown().Select(s => (s, Value: s.Value(fit))).Where(s => s.Value is not null).ToArray();
+        List<Inline> facts = [];
+        foreach (var (statistic, value) in shown)
+        {
+            if (facts.Count > 0) facts.Add(new TextInline("; "));
+            facts.Add(new TextInline($"{Names.Word(statistic.Name)} "));
+            facts.Add(new ValueInline(value, statistic.Format));
+        }
+        facts.Add(new TextInline("."));
+        string[] sentences = [$"{Capital(fit.Estimator)} of {Names[fit.Response]}; standard errors {fit.StandardErrors.Name}{ClustersOf(fit)}.", .. ExponentiatedNote()];
+        return Finish(table, [.. sentences.Select(s => (RichText)s), new RichText([.. facts]), .. MissingNote()], Known());
+    }
+
+    /// <inheritdoc/>
+    public override Table ToTable() => (this with { Names = RecordLabels() }).Build();
+
+    private Table Build()
+    {
+        var names = heads.IsEmpty ? [.. fits.Select((_, i) => $"({i + 1})")] : heads;
+        var plan = Plan();
+        var common = CommonDecimals(plan);
+        var perModel = beside && uncertainty != Uncertainty.None ? 2 : 1;
+        var rows = plan.SelectMany(row => row.Term is null ? [HeadingRow(row, 1 + (fits.Length * perModel))] : TermRows(row, FormatOf(row, common))).ToList();
+        var warnings = new List<string>();
+        rows.AddRange(BelowTerms(perModel, warnings));
+        var table = new Table
+        {
+            Columns = [new(Alignment.Left), .. fits.SelectMany(_ => Enumerable.Range(0, perModel).Select(i => new TableColumn(Alignment.Decimal) { WidthGroup = i + 1 }))],
+            HeaderRows = [perModel == 1 ? HeaderRow(names) : new TableRow([TableCell.Empty, .. fits.SelectMany((_, i) => new[] { Text(Names.Word(exponentiated[i] ? "Ratio" : "Estimate")), Text(Names.Word(UncertaintyName())) })])],
+            Rows = [.. rows],
+            Warnings = [.. fits.SelectMany((f, i) => f.Warnings.Select(w => fits.Length == 1 ? w.Message : $"model {names[i]}: {w.Message}")), .. warnings, .. UnknownTerms()],
+        };
+        if (perModel == 2) for (var i = 0; i < fits.Length; i++) table = table.SpanOver(names[i], 1 + (i * 2), 2 + (i * 2));
+        foreach (var (words, from, to) in spans)
+            table = table.SpanOver(words.StartsWith(ResponseMark) ? Names[words[1..]] : words, 1 + (from * perModel), (to + 1) * perModel);
+        for (var i = 0; i < fits.Length; i++)
+            if (!fits[i].Converged) table = MarkNotConverged(table, names[i]);
+        return Finish(table, Explain(names), Known());
+    }
+
+    private const char ResponseMark = '\u0001';
+
+    private Table MarkNotConverged(Table table, string name)
+    {
+        var note = "The iteration did not converge; the estimates are not to be relied on.";
+        var mark = new RaisedInline("a");
+        TableRow Marked(TableRow row) => row with { Cells = [.. row.Cells.Select(c => c.Content.ToPlainText() == name ? c with { Sign = mark.Text } : c)] };
+        return table with
+        {
+            HeaderRows = [.. table.HeaderRows.Select(Marked)],
+            Notes = table.Notes.IsEmpty ? [new RichText([mark, new TextInline("\u00A0" + note)])] : table.Notes,
+        };
+    }
+
+    private static TableRow HeaderRow(ImmutableArray<string> names) => new([TableCell.Empty, .. names.Select(n => Text(n))]);
+
+    private static TableRow HeadingRow(PlanRow row, int columns) => new([Text(row.Words, Alignment.Left) with { ColumnSpan = columns }]) { Kind = RowKind.Heading };
+
+    private IEnumerable<TableRow> TermRows(PlanRow row, string numbers)
+    {
+        var estimates = new List<TableCell> { row.Words };
+        var beneath = new List<TableCell> { "" };
+        for (var i = 0; i < fits.Length; i++)
+        {
+            if (Find(fits[i], row.Term!) is not { } term)
+            {
+                estimates.Add("");
+                (beside ? estimates : beneath).Add("");
+                continue;
+            }
+            estimates.Add(Number(EstimateOf(i, term), numbers) with { Sign = SignOf(term.PValue) });
+            (beside ? estimates : beneath).Add(UncertaintyCell(i, term, numbers));
+        }
+        var hasSecond = !beside && uncertainty != Uncertainty.None;
+        if (uncertainty == Uncertainty.None && beside) estimates = [.. estimates.Where((_, i) => i == 0 || i % 2 == 1)];
+        yield return new TableRow([.. estimates]) { Level = row.Level, KeepsWithNext = hasSecond };
+        if (hasSecond) yield return new TableRow([.. beneath]) { Level = row.Level };
+    }
+
+    private TableCell UncertaintyCell(int model, TermEstimate term, string numbers) => uncertainty switch
+    {
+        Uncertainty.StandardError => Bracketed(Number(ErrorOf(model, term), numbers)),
+        Uncertainty.Statistic => Bracketed(Number(term.Statistic, "0.00")),
+        Uncertainty.PValue => Bracketed(PValue(term.PValue)),
+        Uncertainty.Interval => IntervalCell(IntervalOf(model, term), numbers),
+        _ => "",
+    };
+
+    private TableCell Bracketed(TableCell cell) => beside ? cell : new(new RichText([new TextInline("("), .. cell.Content.Inlines, new TextInline(")")]));
+
+    /// <summary>Indicator rows and fit statistics, under a thin rule.</summary>
+    private IEnumerable<TableRow> BelowTerms(int perModel, List<string> warnings)
+    {
+        var absorbed = fits.SelectMany(f => Absorbed(f)).Distinct();
+        var all = absorbed.Where(a => indicators.All(i => i.Variable != a)).Select(a => (Words: $"{Names[a]} effects", Variable: (string?)a, Values: ImmutableArray<bool>.Empty)).Concat(indicators);
+        var isFirst = true;
+        foreach (var (words, variable, given) in all)
+        {
+            var values = variable is null ? given : [.. fits.Select(f => Has(f, variable))];
+            if (!values.Contains(true)) warnings.Add($"no model has `{variable}`, for which the row `{words}` stands{Hint(variable)}");
+            yield return Row(words, values.Select(v => (TableCell)Names.Word(v ? "yes" : "no")));
+        }
+        foreach (var statistic in Shown())
+        {
+            var values = fits.Select(statistic.Value).ToArray();
+            if (values.Any(v => v is not null)) yield return Row(Names.Word(statistic.Name), values.Select(v => v is null ? "" : Number(v, statistic.Format)));
+        }
+
+        TableRow Row(string words, IEnumerable<TableCell> cells)
+        {
+            var row = new TableRow([words, .. cells.SelectMany(c => perModel == 1 ? [c] : new[] { c, "" })]) { RuleAbove = isFirst };
+            isFirst = false;
+            return row;
+        }
+    }
+
+    private ImmutableArray<FitStatistic> Shown() => statistics.IsEmpty ? FitStatistic.Usual : statistics;
+
+    private static bool Has(RegressionFit fit, string variable) =>
+        fit.Terms.Any(t => t.Term.Variable == variable) || Absorbed(fit).Contains(variable);
+
+    // Terms
+
+    /// <summary>A row of the table: a term by name, or the heading of a factor.</summary>
+    private sealed record PlanRow(string Words, string? Term, int Level);
+
+    /// <summary>The terms of all models in the order in which they appear, the constant last; a factor's levels under its name.</summary>
+    private List<PlanRow> Plan()
+    {
+        var terms = fits.SelectMany(f => f.Terms.Select(t => t.Term)).DistinctBy(t => t.Name).Where(IsShown).ToList();
+        var variables = terms.Select(t => t.Variable).Distinct()
+            .OrderBy(v => v == Term.InterceptName ? 1 : 0)
+            .ThenBy(v => first.IndexOf(v) is >= 0 and var place ? place : terms.Where(t => t.Variable == v).Select(t => first.IndexOf(t.Name)).Where(p => p >= 0).DefaultIfEmpty(int.MaxValue).Min())
+            .ToList();
+        if (first.Contains(Term.InterceptName)) variables = [.. variables.OrderBy(v => first.IndexOf(v) is >= 0 and var place ? place : int.MaxValue)];
+        var plan = new List<PlanRow>();
+        foreach (var variable in variables)
+        {
+            var own = terms.Where(t => t.Variable == variable).ToList();
+            var isFactor = own.TrueForAll(t => t.Level is not null && !t.Name.Contains(" × ", StringComparison.Ordinal));
+            if (isFactor)
+            {
+                var references = own.Select(t => t.Reference).OfType<string>().Distinct().Select(r => Names.Level(variable, r)).ToArray();
+                plan.Add(new PlanRow(references.Length == 0 ? Names[variable] : $"{Names[variable]} ({Names.Word("reference")}: {string.Join(", ", references)})", null, 0));
+            }
+            plan.AddRange(own.OrderBy(t => first.IndexOf(t.Name) is >= 0 and var place ? place : int.MaxValue)
+                .Select(t => new PlanRow(isFactor ? Names.Level(variable, t.Level!) : Names.Term(t.Name), t.Name, isFactor ? 1 : 0)));
+        }
+        return plan;
+    }
+
+    private bool IsShown(Term term)
+    {
+        bool Named(ImmutableArray<string> names) => names.Contains(term.Name) || names.Contains(term.Variable);
+        return (kept.IsEmpty || Named(kept)) && !Named(dropped) && indicators.All(i => i.Variable != term.Variable);
+    }
+
+    private Labels RecordLabels() => fits.Aggregate(Names, (labels, fit) => labels.Or(Tables.Labels.Of(fit.RecordType)));
+
+    private static TermEstimate? Find(RegressionFit fit, string name)
+    {
+        foreach (var term in fit.Terms)
+            if (term.Name == name) return term;
+        return null;
+    }
+
+    private double EstimateOf(int model, TermEstimate term) => exponentiated[model] ? Math.Exp(term.Estimate) : term.Estimate;
+
+    private double ErrorOf(int model, TermEstimate term) => exponentiated[model] ? Math.Exp(term.Estimate) * term.StandardError : term.StandardError;
+
+    private Interval IntervalOf(int model, TermEstimate term)
+    {
+        var interval = term.Interval(level);
+        return exponentiated[model] ? new Interval(Math.Exp(interval.Low), Math.Exp(interval.High)) : interval;
+    }
+
+    private int CommonDecimals(List<PlanRow> plan) => SensibleDecimals(plan.Where(r => r.Term is not null and not Term.InterceptName).SelectMany(Errors));
+
+    private IEnumerable<double> Errors(PlanRow row) => fits.Select((f, i) => Find(f, row.Term!) is { } term ? ErrorOf(i, term) : double.NaN).Where(double.IsFinite);
+
+    /// <summary>The format of a row: the table's, unless its errors would show as zero then.</summary>
+    private string FormatOf(PlanRow row, int common) => format ?? RowDecimals(common, Errors(row));
+
+    // Notes
+
+    private string UncertaintyName() => uncertainty switch
+    {
+        Uncertainty.Statistic => fits.All(f => double.IsPositiveInfinity(f.TestDegreesOfFreedom)) ? "z" : "t",
+        Uncertainty.PValue => "p",
+        Uncertainty.Interval => IntervalName(),
+        _ => "Std. error",
+    };
+
+    private string IntervalName() => string.Create(CultureInfo.InvariantCulture, $"{level * 100:0.#}% interval");
+
+    private IEnumerable<RichText> Explain(ImmutableArray<string> names)
+    {
+        yield return Capital(Grouped(f => f.Estimator, names)) + ".";
+        foreach (var sentence in ExponentiatedNote(names)) yield return sentence;
+        var errors = Grouped(f => f.StandardErrors.Name + ClustersOf(f), names);
+        var same = fits.All(f => f.StandardErrors.Name + ClustersOf(f) == errors);
+        var where = beside ? "" : " in parentheses";
+        yield return uncertainty switch
+        {
+            Uncertainty.StandardError when same => $"Standard errors{where}, {errors}.",
+            Uncertainty.StandardError => $"Standard errors{where}: {errors}.",
+            Uncertainty.Statistic => $"{(fits.All(f => double.IsPositiveInfinity(f.TestDegreesOfFreedom)) ? "z" : "t")} statistics{where}; standard errors: {errors}.",
+            Uncertainty.PValue => $"p-values{where}; standard errors: {errors}.",
+            Uncertainty.Interval => $"{IntervalName()}s{(beside ? "" : " in brackets")}; standard errors: {errors}.",
+            _ => $"Standard errors behind the signs: {errors}.",
+        };
+        foreach (var signs in SignsNote()) yield return signs;
+        foreach (var missing in MissingNote()) yield return missing;
+    }
+
+    private IEnumerable<string> ExponentiatedNote(ImmutableArray<string> names = default)
+    {
+        if (!exponentiated.Contains(true)) yield break;
+        var which = exponentiated.Contains(false) ? $" of {string.Join(", ", fits.Select((_, i) => i).Where(i => exponentiated[i]).Select(i => names[i]))}" : "";
+        yield return $"Estimates{which} are exponentiated: ratios for one unit more, with standard errors by the delta method.";
+    }
+
+    private IEnumerable<RichText> MissingNote()
+    {
+        var left = fits.Select(f => f.RowsLeftOut).ToArray();
+        if (left.Max() == 0 || Shown().Contains(FitStatistic.RowsLeftOut)) yield break;
+        var range = left.Min() == left.Max() ? $"{left[0]}" : $"{left.Min()} to {left.Max()}";
+        yield return left.Max() == 1 && left.Min() == 1 ? "1 row with a missing value is left out." : $"{range} rows with missing values are left out.";
+    }
+
+    /// <summary>What all fits share, or what each group of them has: "(1), (2): least squares; (3): logistic regression".</summary>
+    private string Grouped(Func<RegressionFit, string> what, ImmutableArray<string> names)
+    {
+        var groups = fits.Select((f, i) => (What: what(f), Name: names[i])).GroupBy(f => f.What).ToArray();
+        return groups.Length == 1 ? groups[0].Key : string.Join("; ", groups.Select(g => $"{string.Join(", ", g.Select(f => f.Name))}: {g.Key}"));
+    }
+
+    private static string ClustersOf(RegressionFit fit) => fit.ClusterCounts.IsEmpty ? "" : $" ({string.Join(" and ", fit.ClusterCounts)} clusters)";
+
+    private static string Capital(string words) => words.Length == 0 ? words : char.ToUpperInvariant(words[0]) + words[1..];
+
+    private IEnumerable<string> UnknownTerms()
+    {
+        var known = fits.SelectMany(f => f.Terms.SelectMany(t => new[] { t.Name, t.Term.Variable })).ToHashSet();
+        return first.Concat(dropped).Concat(kept).Distinct().Where(n => !known.Contains(n)).Select(n => $"no model has a term `{n}`{Hint(n)}");
+    }
+
+    private string Hint(string? name) => name is not null && Nearest.Suggest(name, fits.SelectMany(f => f.Terms.Select(t => t.Term.Variable)).Distinct()) is { } hint ? $"; {hint}" : "";
+
+    /// <summary>All that a label may name.</summary>
+    private IEnumerable<string> Known() =>
+        fits.SelectMany(f => f.Terms.SelectMany(t => new[] { t.Name, t.Term.Variable, $"{t.Term.Variable}={t.Term.Reference}" }).Concat(Absorbed(f)).Append(f.Response))
+            .Concat(Shown().Select(s => s.Name)).Concat(["Estimate", "Ratio", "Std. error", "low", "high", "yes", "no", "reference"]);
+
+    private static ImmutableArray<string> Absorbed(RegressionFit fit) => fit is LinearFit linear ? linear.AbsorbedGroupings : [];
+
+    private static ReportException Wrong(string message, string suggestion) => new(Diagnostic.Error(null, message, suggestion));
+}
