@@ -33,10 +33,7 @@ public sealed class Columns : IColumnSource
     public static Columns Of(DbDataReader reader)
     {
         ArgumentNullException.ThrowIfNull(reader);
-        var values = Enumerable.Range(0, reader.FieldCount).Select(_ => new List<object?>()).ToArray();
-        while (reader.Read())
-            for (var c = 0; c < values.Length; c++) values[c].Add(reader.IsDBNull(c) ? null : reader.GetValue(c));
-        return new Columns(values.Select((column, c) => ToVariable(reader.GetName(c), column, reader.GetFieldType(c))));
+        return new Columns(QueryColumns.Read(reader).Select((column, c) => ToVariable(column.Name, column.Values, reader.GetFieldType(c))));
     }
 
     /// <inheritdoc/>

@@ -191,6 +191,8 @@ internal static class ManuscriptParser
                         "alt" => head with { AlternativeText = Parse(entry) },
                         "width" => head with { Width = ManuscriptSettings.ReadLength(entry, place) },
                         "height" => head with { Height = ManuscriptSettings.ReadLength(entry, place) },
+                        "ruling" => head with { Ruling = ManuscriptSettings.ReadRuling(entry, place) },
+                        "turning" => head with { Turning = ManuscriptSettings.ReadYesNo(entry, place) },
                         _ => throw new InvalidOperationException($"No reading of the head key {entry.Key}."),
                     };
                 }

@@ -79,13 +79,13 @@ public sealed class ManuscriptRun : IProseHost
         var role = step.Role.ToString().ToLowerInvariant();
         results[ordinal] = (step.Role, value) switch
         {
-            (StepRole.Table, ITableSource source) => source.ToTable(),
+            (StepRole.Table, not null and not Chart and not Inline and not RichText) when TableResults.Find(value) is { } source => source.ToTable(),
             (StepRole.Figure, Chart chart) => chart,
             (_, null) => throw Wrong($"this `{role}` step gave nothing (null)", "its last line must give what is to be placed"),
             (StepRole.Table, Chart) => throw Wrong("this `table` step gave a chart", "place it with a `figure` step"),
             (StepRole.Figure, ITableSource) => throw Wrong("this `figure` step gave a table", "place it with a `table` step"),
             _ => throw Wrong($"this `{role}` step gave a {value.GetType().Name}, which cannot become a {role}",
-                step.Role == StepRole.Table ? "its last line must give a table, such as `Table.Of(records).Column(…)`" : "its last line must give a chart, such as `Chart.Columns(…)`"),
+                step.Role == StepRole.Table ? "its last line must give a table, such as `Table.Of(records).Column(…)`, a sequence of records, a `DataTable` or a `DataFrame`" : "its last line must give a chart, such as `Chart.Columns(…)`"),
         };
 
         ReportException Wrong(string message, string suggestion) => new(Diagnostic.Error(null, message, suggestion));
@@ -138,7 +138,17 @@ public sealed class ManuscriptRun : IProseHost
         var place = tree.PlaceOf(step.Ordinal);
         return (step.Role, results[step.Ordinal]) switch
         {
-            (StepRole.Table, Table table) => [new TableBlock(table) { Label = step.Label, Caption = Prose(step.Head.Caption), Note = Prose(step.Head.Note), Place = place }],
+            (StepRole.Table, Table table) =>
+            [
+                new TableBlock(step.Head.Turning is { } turning ? table with { MayTurn = turning } : table)
+                {
+                    Label = step.Label,
+                    Caption = Prose(step.Head.Caption),
+                    Note = Prose(step.Head.Note),
+                    Ruling = step.Head.Ruling,
+                    Place = place,
+                },
+            ],
             (StepRole.Figure, Chart chart) =>
             [
                 new FigureBlock(chart)

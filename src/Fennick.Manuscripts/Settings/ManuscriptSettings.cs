@@ -12,7 +12,8 @@ namespace Fennick.Manuscripts.Settings;
 internal sealed record ManuscriptSettings
 {
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "using", "tables.ruling", "figures.width", "figures.height"];
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "using", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+            "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
 
@@ -69,9 +70,11 @@ internal sealed record ManuscriptSettings
                     ? this with { Language = language } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
             case "using": return this with { Usings = [.. Usings, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
             case "tables.ruling":
-                return Ruling.All.FirstOrDefault(r => r.Name == entry.Text) is { } ruling
-                    ? this with { Report = Report with { TableRuling = ruling } }
-                    : throw Wrong($"`{entry.Text}` is no ruling", Nearest.Suggest(entry.Text, Ruling.All.Select(r => r.Name)) ?? $"the rulings are {string.Join(", ", Ruling.All.Select(r => $"`{r.Name}`"))}");
+                return this with { Report = Report with { TableRuling = ReadRuling(entry, place) } };
+            case "tables.caption": return this with { Report = Report with { TableCaption = ReadCaptionPlace(entry, place) } };
+            case "tables.turning": return this with { Report = Report with { TablesMayTurn = ReadYesNo(entry, place) } };
+            case "tables.smallest": return this with { Report = Report with { SmallestTableText = ReadLength(entry, place).Points } };
+            case "figures.caption": return this with { Report = Report with { FigureCaption = ReadCaptionPlace(entry, place) } };
             case "figures.width": return this with { Report = Report with { FigureWidth = ReadLength(entry, place) } };
             case "figures.height": return this with { Report = Report with { FigureHeight = ReadLength(entry, place) } };
             case var key when key.StartsWith("parameter ", StringComparison.Ordinal):
@@ -85,6 +88,34 @@ internal sealed record ManuscriptSettings
 
         ReportException Wrong(string message, string? suggestion) => new(Diagnostic.Error(place, message, suggestion));
     }
+
+    /// <summary>Reads the name of a ruling.</summary>
+    public static Ruling ReadRuling(SettingsEntry entry, SourcePlace place)
+    {
+        try
+        {
+            return Ruling.Find(entry.Text);
+        }
+        catch (ReportException problem)
+        {
+            throw new ReportException(problem.Diagnostics.Select(d => d with { Place = place }), problem);
+        }
+    }
+
+    /// <summary>Reads <c>yes</c> or <c>no</c>.</summary>
+    public static bool ReadYesNo(SettingsEntry entry, SourcePlace place) => entry.Text switch
+    {
+        "yes" => true,
+        "no" => false,
+        _ => throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is neither `yes` nor `no`", null)),
+    };
+
+    private static CaptionPlace ReadCaptionPlace(SettingsEntry entry, SourcePlace place) => entry.Text switch
+    {
+        "above" => CaptionPlace.Above,
+        "below" => CaptionPlace.Below,
+        _ => throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is no place of a caption", "write `above` or `below`")),
+    };
 
     /// <summary>Reads a length such as <c>15 cm</c>.</summary>
     public static Length ReadLength(SettingsEntry entry, SourcePlace place) =>

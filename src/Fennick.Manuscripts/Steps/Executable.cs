@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Fennick.Documents;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
+using Fennick.Tables;
 using Markdig.Syntax;
 
 namespace Fennick.Manuscripts.Steps;
@@ -38,6 +39,12 @@ internal sealed record StepHead
     public Length? Width { get; init; }
 
     public Length? Height { get; init; }
+
+    /// <summary>The rules of a table, if not the report's.</summary>
+    public Ruling? Ruling { get; init; }
+
+    /// <summary>Whether the page may turn for a table, if not as the report says.</summary>
+    public bool? Turning { get; init; }
 
     /// <summary>The prose of the head, in order.</summary>
     public IEnumerable<ProseFragment> Prose => new[] { Caption, Note, AlternativeText }.OfType<ProseFragment>();

@@ -76,7 +76,7 @@ internal static class TermReader
 
     private static bool IsNumeric(Type type) => Type.GetTypeCode(type) is >= TypeCode.SByte and <= TypeCode.Decimal && !type.IsEnum;
 
-    private static string? NameOf(Expression expression) => Strip(expression) switch
+    private static string? NameOf(Expression expression) => StripAll(expression) switch
     {
         MemberExpression { Member.Name: "Value", Expression: MemberExpression inner } => inner.Member.Name,
         MemberExpression member => member.Member.Name,
@@ -85,7 +85,9 @@ internal static class TermReader
         _ => null,
     };
 
-    private static bool IsConstant(Expression expression, double value) => Strip(expression) is ConstantExpression { Value: IConvertible number } && number is not (string or bool) && number.ToDouble(CultureInfo.InvariantCulture) == value;
+    private static Expression StripAll(Expression expression) => expression is UnaryExpression { NodeType: ExpressionType.Convert or ExpressionType.ConvertChecked } convert ? StripAll(convert.Operand) : expression;
+
+    private static bool IsConstant(Expression expression, double value) => StripAll(expression) is ConstantExpression { Value: IConvertible number } && number is not (string or bool) && number.ToDouble(CultureInfo.InvariantCulture) == value;
 
     private static Expression Strip(Expression expression) =>
         expression is UnaryExpression { NodeType: ExpressionType.Convert or ExpressionType.ConvertChecked } convert && (convert.Type == typeof(object) || convert.Method is null && Nullable.GetUnderlyingType(convert.Type) == convert.Operand.Type)

@@ -249,7 +249,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         foreach (var statistic in Shown())
         {
             var values = fits.Select(statistic.Value).ToArray();
-            if (values.Any(v => v is not null)) yield return Row(Names.Word(statistic.Name), values.Select(v => v is null ? "" : Number(v, statistic.Format)));
+            if (values.Any(v => v is not null)) yield return Row(Names.Word(statistic.Name), values.Select(v => v is null ? "" : Number(v, statistic.Format) with { Alignment = statistic.Format.Contains('.') ? null : Alignment.Centre }));
         }
 
         TableRow Row(string words, IEnumerable<TableCell> cells)

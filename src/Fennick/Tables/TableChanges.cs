@@ -219,20 +219,24 @@ public static class TableChanges
     {
         var columns = table.Columns.Length;
         var over = new TableCell((RichText)words) { ColumnSpan = to - from + 1, Alignment = Alignment.Centre, RuleBelow = true };
+        var places = TableGrid.Of(table).Cells(0).Where(p => p.Column + p.Cell.ColumnSpan <= from || p.Column > to).ToArray();
+        var before = places.Where(p => p.Column < from).ToArray();
+        var after = places.Where(p => p.Column > to).ToArray();
         if (table.HeaderRows.Length > 1)
         {
-            var row = table.HeaderRows[0];
-            var places = TableGrid.Of(table).Cells(0).ToArray();
-            if (places.Where(p => p.Column >= from && p.Column <= to).All(p => p.Cell.ColumnSpan == 1 && p.Cell.Content.IsEmpty))
-            {
-                var kept = places.Where(p => p.Column < from).Select(p => p.Cell).Append(over).Concat(places.Where(p => p.Column > to).Select(p => p.Cell));
-                return table with { HeaderRows = table.HeaderRows.SetItem(0, row with { Cells = [.. kept] }) };
-            }
-            if (places.Any(p => p.Column <= to && p.Column + p.Cell.ColumnSpan > from && !p.Cell.Content.IsEmpty && (p.Column < from || p.Column + p.Cell.ColumnSpan - 1 > to)))
+            var covered = TableGrid.Of(table).Cells(0).Where(p => p.Column <= to && p.Column + p.Cell.ColumnSpan > from).ToArray();
+            if (covered.All(p => p.Cell.Content.IsEmpty && p.Column >= from && p.Column + p.Cell.ColumnSpan - 1 <= to))
+                return table with { HeaderRows = table.HeaderRows.SetItem(0, table.HeaderRows[0] with { Cells = [.. before.Select(p => p.Cell), over, .. after.Select(p => p.Cell)] }) };
+            if (covered.Any(p => !p.Cell.Content.IsEmpty && (p.Column < from || p.Column + p.Cell.ColumnSpan - 1 > to)))
                 throw Wrong($"the head `{words}` would stand over part of another head", "let it reach over the whole of it");
         }
-        var cells = Enumerable.Range(0, from).Select(_ => TableCell.Empty).Append(over).Concat(Enumerable.Range(to + 1, columns - to - 1).Select(_ => TableCell.Empty));
-        return table with { HeaderRows = table.HeaderRows.Insert(0, new TableRow([.. cells])) };
+        // Beside it the cells of the row below are repeated without words; where it cuts through one, single cells fill the gap.
+        IEnumerable<TableCell> Fill(TableGrid.PlacedCell[] cells, int first, int end)
+        {
+            var width = cells.Sum(p => p.Cell.ColumnSpan);
+            return width == end - first ? cells.Select(p => TableCell.Empty with { ColumnSpan = p.Cell.ColumnSpan }) : Enumerable.Repeat(TableCell.Empty, end - first);
+        }
+        return table with { HeaderRows = table.HeaderRows.Insert(0, new TableRow([.. Fill(before, 0, from), over, .. Fill(after, to + 1, columns)])) };
     }
 
     /// <summary>The words of each column's head: those of the last header row.</summary>
