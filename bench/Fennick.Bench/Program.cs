@@ -1,15 +1,16 @@
-// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics]
+// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables]
 using Fennick.Bench;
 
 return args switch
 {
     [] or ["write"] => WritingBenchmark.Run(),
     ["statistics"] => StatisticsBenchmark.Run(),
+    ["tables"] => TablesBenchmark.Run(),
     _ => Unknown(args[0]),
 };
 
 static int Unknown(string name)
 {
-    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics");
+    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables");
     return 2;
 }

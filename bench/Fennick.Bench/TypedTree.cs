@@ -42,7 +42,7 @@ internal static class TypedTree
                 var properties = new TableRowProperties(new CantSplit());
                 if (row.IsHeader) properties.Append(new TableHeader());
                 var tableRow = new TableRow(properties);
-                foreach (var cell in row.Cells) tableRow.Append(new TableCell(new TableCellProperties(new TableCellWidth { Width = "1000", Type = TableWidthUnitValues.Dxa }), Paragraph(cell.Content)));
+                foreach (var cell in row.Cells) tableRow.Append(new TableCell(new TableCellProperties(new TableCellWidth { Width = "1000", Type = TableWidthUnitValues.Dxa }), Paragraph(new FlowParagraph(cell.Style, cell.Inlines) { KeepWithNext = cell.KeepWithNext })));
                 result.Append(tableRow);
             }
             return result;

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
+using Fennick.Houses;
 using Fennick.Tables;
 
 namespace Fennick.Flow;
@@ -23,10 +24,13 @@ internal enum CellMerge
 }
 
 /// <summary>A cell of the lowered form.</summary>
-/// <param name="Content">Its only paragraph.</param>
+/// <param name="Style">The style of its only paragraph.</param>
+/// <param name="Inlines">What that holds.</param>
 /// <param name="Alignment">Where that stands.</param>
-internal sealed record FlowCell(FlowParagraph Content, Alignment Alignment)
+internal sealed record FlowCell(StyleRole Style, ImmutableArray<FlowInline> Inlines, Alignment Alignment)
 {
+    public bool KeepWithNext { get; init; }
+
     public int ColumnSpan { get; init; } = 1;
 
     public CellMerge Merge { get; init; }

@@ -189,7 +189,9 @@ internal static class Lowering
 
         private ImmutableArray<FlowInline> Inlines(RichText content)
         {
+            // What most cells are.
             if (content.Inlines is [TextInline only]) return [new FlowText(only.Text)];
+            if (content.Inlines is [ValueInline value]) return [new FlowText(ValueFormatter.Format(value.Value, value.Format, language))];
             var inlines = ImmutableArray.CreateBuilder<FlowInline>();
             Append(inlines, content, CharacterFormat.Plain);
             return inlines.ToImmutable();

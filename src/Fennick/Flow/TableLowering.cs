@@ -18,14 +18,12 @@ internal sealed class TableLowering
     private readonly Table table;
     private readonly TableGrid grid;
     private readonly Func<RichText, ImmutableArray<FlowInline>> inlines;
-    private readonly bool hasRowSpans;
 
     private TableLowering(Table table, Func<RichText, ImmutableArray<FlowInline>> inlines)
     {
         this.table = table;
         this.inlines = inlines;
         grid = TableGrid.Of(table);
-        hasRowSpans = table.HeaderRows.Concat(table.Rows).Any(r => r.Cells.Any(c => c.RowSpan > 1));
     }
 
     /// <summary>Lowers a table.</summary>
@@ -46,7 +44,7 @@ internal sealed class TableLowering
         {
             throw new ReportException(problem.Diagnostics.Select(d => d with { Place = place }), problem);
         }
-        var heads = TableChanges.Heads(table);
+        var heads = TableChanges.Heads(table, lowering.grid);
         return new FlowTable(table.Columns, new FlowRows(lowering.grid.RowCount, lowering.LowerRow), block.Ruling ?? settings.TableRuling)
         {
             HeaderRows = table.HeaderRows.Length,
@@ -63,7 +61,7 @@ internal sealed class TableLowering
     }
 
     /// <summary>The same row, kept with what follows.</summary>
-    public static FlowRow Keep(FlowRow row) => row with { Cells = [.. row.Cells.Select(c => c with { Content = c.Content with { KeepWithNext = true } })] };
+    public static FlowRow Keep(FlowRow row) => row with { Cells = [.. row.Cells.Select(c => c with { KeepWithNext = true })] };
 
     /// <summary>A table without rows says so.</summary>
     private static Table WithoutRows(Table table) => table with { Rows = [new TableRow([.. table.Columns.Select(_ => TableCell.Of(null))])] };
@@ -77,7 +75,7 @@ internal sealed class TableLowering
         var keeps = !isHeader && fromEnd > 0 && (table.Rows.Count <= ShortTableRows || place < 2 || fromEnd <= 2 || row.KeepsWithNext || row.Kind == RowKind.Heading);
         var cells = ImmutableArray.CreateBuilder<FlowCell>(row.Cells.Length);
         var length = 0;
-        if (hasRowSpans)
+        if (grid.HasRowSpans)
         {
             foreach (var (cell, column, continues) in grid.Cells(index)) Add(cell, column, continues);
         }
@@ -94,14 +92,10 @@ internal sealed class TableLowering
 
         void Add(TableCell cell, int column, bool continues)
         {
-            var lowered = LowerCell(row, cell, column, isHeader, keeps);
-            if (lowered.Content.Inlines is [FlowText only]) length = Math.Max(length, only.Text.Length);
-            else length = Math.Max(length, lowered.Content.Inlines.Sum(i => i is FlowText t ? t.Text.Length : 0));
-            cells.Add(lowered with
-            {
-                Merge = continues ? CellMerge.Continues : cell.RowSpan > 1 ? CellMerge.Starts : CellMerge.None,
-                Below = isHeader ? HeaderRule(index, cell) : cell.RuleBelow ? CellRule.Thin : CellRule.AsStyle,
-            });
+            var lowered = LowerCell(index, row, cell, column, keeps, continues);
+            if (lowered.Inlines is [FlowText only]) length = Math.Max(length, only.Text.Length);
+            else length = Math.Max(length, lowered.Inlines.Sum(i => i is FlowText t ? t.Text.Length : 0));
+            cells.Add(lowered);
         }
     }
 
@@ -112,8 +106,9 @@ internal sealed class TableLowering
         index + cell.RowSpan >= table.HeaderRows.Length ? table.HeaderRows.Length > 1 ? CellRule.Strong : CellRule.AsStyle
         : cell.RuleBelow ? CellRule.Thin : CellRule.None;
 
-    private FlowCell LowerCell(TableRow row, TableCell cell, int column, bool isHeader, bool keeps)
+    private FlowCell LowerCell(int index, TableRow row, TableCell cell, int column, bool keeps, bool continues)
     {
+        var isHeader = index < table.HeaderRows.Length;
         var own = cell.Alignment ?? table.Columns[column].Alignment;
         var alignment = isHeader && own == Alignment.Decimal ? Alignment.Centre : own;
         var style = (isHeader, row.Kind, alignment) switch
@@ -126,10 +121,13 @@ internal sealed class TableLowering
         };
         var content = inlines(cell.Content);
         if (row.Kind == RowKind.Total) content = [.. content.Select(Bold)];
-        return new FlowCell(new FlowParagraph(style, content) { KeepWithNext = keeps }, alignment)
+        return new FlowCell(style, content, alignment)
         {
+            KeepWithNext = keeps,
             ColumnSpan = cell.ColumnSpan,
             Sign = cell.Sign is null ? [] : [.. inlines(cell.Sign).Select(Raised)],
+            Merge = continues ? CellMerge.Continues : cell.RowSpan > 1 ? CellMerge.Starts : CellMerge.None,
+            Below = isHeader ? HeaderRule(index, cell) : cell.RuleBelow ? CellRule.Thin : CellRule.AsStyle,
             Above = row.RuleAbove || row.Kind == RowKind.Total ? CellRule.Thin : CellRule.AsStyle,
             Level = column == 0 ? row.Level : 0,
         };

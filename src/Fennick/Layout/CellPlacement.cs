@@ -21,10 +21,10 @@ internal readonly record struct CellPlacement(Alignment Alignment, int IndentLef
     {
         var left = cell.Level == 0 ? 0 : CellText.Indent(cell).Twips;
         if (cell.Alignment is Alignment.Left or Alignment.Centre) return new CellPlacement(cell.Alignment, left, 0, null);
-        if (cell.ColumnSpan > 1 || geometry.Points[column] is not { } point || cell.Content.Style is StyleRole.TableHead or StyleRole.TableHeadNumber
+        if (cell.ColumnSpan > 1 || geometry.Points[column] is not { } point || cell.Style is StyleRole.TableHead or StyleRole.TableHeadNumber
             || CellText.WidthAfterPoint(cell, house) is not { } after)
             return new CellPlacement(cell.Alignment == Alignment.Decimal ? Alignment.Centre : Alignment.Right, left, 0, null);
-        var ratio = house.Style(cell.Content.Style.At(geometry.TextStep)).Points / house.Style(cell.Content.Style).Points;
+        var ratio = house.Style(cell.Style.At(geometry.TextStep)).Points / house.Style(cell.Style).Points;
         var end = point + (int)Math.Round(after * ratio * 20);
         var room = width - (int)(Fitting.CellMargins * 20);
         return cell.Sign.IsEmpty ? new CellPlacement(Alignment.Right, 0, Math.Max(0, room - end), null) : new CellPlacement(Alignment.Left, 0, 0, end);

@@ -14,10 +14,10 @@ internal static class CellText
     public static Length Indent(FlowCell cell) => Length.FromPoints(9) * cell.Level;
 
     /// <summary>The width on one line, and that of the longest part that cannot be broken.</summary>
-    public static (double Width, double LongestWord) Measure(FlowParagraph paragraph, DressedHouse house)
+    public static (double Width, double LongestWord) Measure(FlowCell cell, DressedHouse house)
     {
         double width = 0, line = 0, longest = 0;
-        foreach (var inline in paragraph.Inlines) Measure(inline);
+        foreach (var inline in cell.Inlines) Measure(inline);
         return (Math.Max(width, line), longest);
 
         void Measure(FlowInline inline)
@@ -49,9 +49,9 @@ internal static class CellText
 
         void MeasureText(ReadOnlySpan<char> text, CharacterFormat format)
         {
-            line += Width(text, format, paragraph.Style, house);
+            line += Width(text, format, cell.Style, house);
             foreach (var range in text.SplitAny(' ', '-', '/'))
-                longest = Math.Max(longest, Width(text[range.Start..Math.Min(text.Length, range.End.Value + 1)].TrimEnd(' '), format, paragraph.Style, house));
+                longest = Math.Max(longest, Width(text[range.Start..Math.Min(text.Length, range.End.Value + 1)].TrimEnd(' '), format, cell.Style, house));
         }
     }
 
@@ -60,7 +60,7 @@ internal static class CellText
     {
         var width = 0.0;
         foreach (var inline in cell.Sign)
-            if (inline is FlowText text) width += Width(text.Text, text.Format, cell.Content.Style, house);
+            if (inline is FlowText text) width += Width(text.Text, text.Format, cell.Style, house);
         return width;
     }
 
@@ -69,15 +69,15 @@ internal static class CellText
     public static double? WidthAfterPoint(FlowCell cell, DressedHouse house)
     {
         if (cell.Alignment is not (Alignment.Decimal or Alignment.Right)) return null;
-        var text = cell.Content.Inlines is [FlowText only] ? only.Text : string.Concat(cell.Content.Inlines.Select(i => i is FlowText t ? t.Text : ""));
+        var text = cell.Inlines is [FlowText only] ? only.Text : string.Concat(cell.Inlines.Select(i => i is FlowText t ? t.Text : ""));
         if (text.AsSpan().IndexOfAnyInRange('0', '9') < 0) return null;
         if (cell.Alignment == Alignment.Right) return 0;
         var point = DecimalPlace.Find(text, house.Language);
         double width = 0;
-        foreach (var inline in cell.Content.Inlines)
+        foreach (var inline in cell.Inlines)
         {
             if (inline is not FlowText part) continue;
-            if (point < part.Text.Length) width += Width(part.Text.AsSpan(Math.Max(0, point)), part.Format, cell.Content.Style, house);
+            if (point < part.Text.Length) width += Width(part.Text.AsSpan(Math.Max(0, point)), part.Format, cell.Style, house);
             point -= part.Text.Length;
         }
         return width;

@@ -8,7 +8,8 @@ namespace Fennick.Layout;
 /// <param name="Columns">The widths of its columns, in twips; their sum is the table's width.</param>
 /// <param name="Points">For each column the place where its numbers meet, in twips from the left edge of a cell's text; null where they need none.</param>
 /// <param name="TextStep">How many sizes its text was stepped down.</param>
-internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray<int?> Points, int TextStep)
+/// <param name="RowHeights">The heights of its rows, in points, if no line of it wraps; null if they are not known.</param>
+internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray<int?> Points, int TextStep, IReadOnlyList<float>? RowHeights)
 {
     public int Width => Columns.Sum();
 }

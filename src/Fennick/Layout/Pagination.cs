@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Fennick.Documents;
 using Fennick.Flow;
 using Fennick.Houses;
@@ -23,9 +24,9 @@ internal static class Pagination
                 {
                     var geometry = document.Tables[tableIndex++];
                     var begins = block.Begins;
-                    foreach (var row in table.Rows)
+                    foreach (var height in geometry.RowHeights?.Select(h => (double)h) ?? table.Rows.Select(r => RowHeight(r, geometry, house)))
                     {
-                        Place(RowHeight(row, geometry, house), 0, begins);
+                        Place(height, 0, begins);
                         begins = null;
                     }
                     gap = 0;
@@ -33,7 +34,7 @@ internal static class Pagination
                 else if (block is FlowParagraph paragraph)
                 {
                     var style = house.Style(paragraph.Style);
-                    Place(Height(paragraph, section.Page.TextWidth.Points, house), Math.Max(gap, style.Before.Points), block.Begins);
+                    Place(Height(paragraph.Style, paragraph.Inlines, section.Page.TextWidth.Points, house), Math.Max(gap, style.Before.Points), block.Begins);
                     gap = style.After.Points;
                 }
             }
@@ -54,6 +55,18 @@ internal static class Pagination
         return new PageMap(pages, Math.Max(1, page));
     }
 
+    /// <summary>The height of a row whose lines are only broken where they say so.</summary>
+    public static double UnwrappedHeight(FlowRow row, DressedHouse house)
+    {
+        double tallest = 0;
+        foreach (var cell in row.Cells)
+        {
+            var style = house.Style(cell.Style);
+            tallest = Math.Max(tallest, Height(cell.Style, cell.Inlines, double.PositiveInfinity, house) + style.Before.Points + style.After.Points);
+        }
+        return tallest;
+    }
+
     private static double RowHeight(FlowRow row, TableGeometry geometry, DressedHouse house)
     {
         double tallest = 0;
@@ -63,23 +76,23 @@ internal static class Pagination
             var twips = 0;
             for (var c = place; c < place + cell.ColumnSpan; c++) twips += geometry.Columns[c];
             place += cell.ColumnSpan;
-            var style = house.Style(cell.Content.Style);
+            var style = house.Style(cell.Style);
             // A smaller size is the same text on wider paper.
-            var ratio = house.Style(cell.Content.Style.At(geometry.TextStep)).Points / style.Points;
-            var height = Height(cell.Content, ((twips / 20.0) - Fitting.CellMargins) / ratio, house) * ratio;
+            var ratio = house.Style(cell.Style.At(geometry.TextStep)).Points / style.Points;
+            var height = Height(cell.Style, cell.Inlines, ((twips / 20.0) - Fitting.CellMargins) / ratio, house) * ratio;
             tallest = Math.Max(tallest, height + style.Before.Points + style.After.Points);
         }
         return tallest;
     }
 
-    private static double Height(FlowParagraph paragraph, double width, DressedHouse house)
+    private static double Height(StyleRole role, ImmutableArray<FlowInline> inlines, double width, DressedHouse house)
     {
-        var style = house.Style(paragraph.Style);
-        var face = house.Face(paragraph.Style);
+        var style = house.Style(role);
+        var face = house.Face(role);
         var room = Math.Max(1, width - style.IndentLeft.Points - style.IndentRight.Points);
         double text = 0, drawings = 0;
         var lines = 1;
-        foreach (var inline in paragraph.Inlines) Add(inline);
+        foreach (var inline in inlines) Add(inline);
         lines += (int)(text / room);
         return (drawings > 0 && text == 0 ? 0 : lines * face.LineHeight(style.Points) * style.Lines) + drawings;
 

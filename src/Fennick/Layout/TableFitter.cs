@@ -114,7 +114,9 @@ internal sealed class TableFitter
         var least = columns.Select(c => keepsNames ? Preferred(c, step) : Least(c, step)).ToArray();
         var twips = Round(Widths(columns, step, room, least), available.Twips);
         var points = columns.Select((c, i) => measures.Point(c, (twips[i] / 20.0) - CellMargins, sizes[step]) is { } point ? (int?)Math.Round(point * 20) : null);
-        return new TableGeometry([.. twips], [.. points], step);
+        var isWhole = columns.Length == measures.Count && table.Rows.Count - table.HeaderRows <= MostRows;
+        var heights = isWhole && step == 0 && !measures.Wraps([.. twips.Select(t => (t / 20.0) - CellMargins)]) ? measures.RowHeights : null;
+        return new TableGeometry([.. twips], [.. points], step, heights);
     }
 
     private double[] Widths(int[] columns, int step, double room, double[] least)

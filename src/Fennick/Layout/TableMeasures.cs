@@ -16,7 +16,9 @@ internal sealed class TableMeasures
     private readonly Column[] columns;
     private readonly DressedHouse house;
     private readonly FlowTable table;
-    private readonly Dictionary<(int Column, int Span), double> overColumns = [];
+    private Dictionary<(int Column, int Span), double>? overColumns;
+    private readonly List<float> rowHeights = [];
+    private double overAll;
 
     private TableMeasures(FlowTable table, DressedHouse house)
     {
@@ -26,6 +28,9 @@ internal sealed class TableMeasures
     }
 
     public int Count => columns.Length;
+
+    /// <summary>The heights of the rows at the usual size if no line wraps.</summary>
+    public IReadOnlyList<float> RowHeights => rowHeights;
 
     public static TableMeasures Of(FlowTable table, DressedHouse house)
     {
@@ -53,20 +58,25 @@ internal sealed class TableMeasures
         return c.IsCentred ? ((width - (c.Before * size) - behind) / 2) + (c.Before * size) : width - behind;
     }
 
+    /// <summary>Whether a line wraps in columns of these widths.</summary>
+    public bool Wraps(IReadOnlyList<double> widths) => widths.Sum() + ((widths.Count - 1) * Fitting.CellMargins) < overAll || columns.Where((c, i) => widths[i] < c.Natural - 0.01).Any();
+
     private void Add(FlowRow row)
     {
+        rowHeights.Add((float)Pagination.UnwrappedHeight(row, house));
         var place = 0;
         foreach (var cell in row.Cells)
         {
             if (cell.ColumnSpan == 1 && cell.Merge != CellMerge.Continues) Add(columns[place], cell, row.IsHeader);
             else if (cell.ColumnSpan > 1 && cell.ColumnSpan < columns.Length && cell.Merge != CellMerge.Continues) AddOver(place, cell);
+            else if (cell.ColumnSpan > 1 && cell.ColumnSpan == columns.Length) overAll = Math.Max(overAll, CellText.Measure(cell, house).Width);
             place += cell.ColumnSpan;
         }
     }
 
     private void Add(Column column, FlowCell cell, bool isHeader)
     {
-        var (width, longestWord) = CellText.Measure(cell.Content, house);
+        var (width, longestWord) = CellText.Measure(cell, house);
         var sign = cell.Sign.IsEmpty ? 0 : CellText.SignWidth(cell, house);
         var indent = CellText.Indent(cell).Points;
         column.Natural = Math.Max(column.Natural, Math.Min(WidestClaim, width + sign + indent));
@@ -89,8 +99,9 @@ internal sealed class TableMeasures
 
     private void AddOver(int place, FlowCell cell)
     {
-        var width = Math.Min(WidestClaim, CellText.Measure(cell.Content, house).Width);
+        var width = Math.Min(WidestClaim, CellText.Measure(cell, house).Width);
         var key = (place, cell.ColumnSpan);
+        overColumns ??= [];
         overColumns[key] = Math.Max(overColumns.GetValueOrDefault(key), width);
     }
 
@@ -101,15 +112,16 @@ internal sealed class TableMeasures
             column.Natural = Math.Max(column.Natural, column.Before + column.After + column.Sign);
             column.Least = Math.Max(column.Least, column.Before + column.After + column.Sign);
         }
-        foreach (var ((place, span), width) in overColumns)
+        foreach (var ((place, span), width) in overColumns ?? [])
         {
             var missing = width - columns.AsSpan(place, span).ToArray().Sum(c => c.Natural) - ((span - 1) * Fitting.CellMargins);
             for (var c = place; missing > 0 && c < place + span; c++) columns[c].Natural += missing / span;
         }
-        foreach (var group in table.Columns.Select((c, i) => (c.WidthGroup, Index: i)).Where(c => c.WidthGroup != 0).GroupBy(c => c.WidthGroup))
+        for (var i = 0; i < columns.Length; i++)
         {
-            var widest = group.Max(c => columns[c.Index].Natural);
-            foreach (var (_, index) in group) columns[index].Natural = widest;
+            var group = table.Columns[i].WidthGroup;
+            for (var other = 0; group != 0 && other < columns.Length; other++)
+                if (table.Columns[other].WidthGroup == group) columns[i].Natural = Math.Max(columns[i].Natural, columns[other].Natural);
         }
     }
 

@@ -240,12 +240,13 @@ public static class TableChanges
     }
 
     /// <summary>The words of each column's head: those of the last header row.</summary>
-    internal static string[] Heads(Table table)
+    internal static string[] Heads(Table table) => Heads(table, TableGrid.Of(table));
+
+    /// <summary>The words of each column's head, if the places of cells are known already.</summary>
+    internal static string[] Heads(Table table, TableGrid grid)
     {
         var heads = new string[table.Columns.Length];
         Array.Fill(heads, "");
-        if (table.HeaderRows.IsEmpty) return heads;
-        var grid = TableGrid.Of(table);
         for (var r = 0; r < table.HeaderRows.Length; r++)
         {
             foreach (var (cell, column, continues) in grid.Cells(r))

@@ -27,12 +27,17 @@ internal sealed class TableGrid
     public static TableGrid Of(Table table)
     {
         if (table.Columns.IsDefaultOrEmpty) throw new ReportException(Diagnostic.Error(null, "the table has no columns", "name them with `.Column(\"head\", record => value)` or `Table.WithHeads(…)`"));
-        var hasRowSpans = table.HeaderRows.Concat(table.Rows).Any(r => r.Cells.Any(c => c.RowSpan != 1));
-        var grid = new TableGrid(table, hasRowSpans ? LayOut(table) : null);
-        if (!hasRowSpans)
-            for (var r = 0; r < grid.RowCount; r++) CheckPlain(table, grid.Row(r), r);
+        var grid = new TableGrid(table, null);
+        var hasRowSpans = false;
+        for (var r = 0; r < grid.RowCount && !hasRowSpans; r++)
+            foreach (var cell in grid.Row(r).Cells) hasRowSpans |= cell.RowSpan != 1;
+        if (hasRowSpans) return new TableGrid(table, LayOut(table));
+        for (var r = 0; r < grid.RowCount; r++) CheckPlain(table, grid.Row(r), r);
         return grid;
     }
+
+    /// <summary>Whether a cell reaches over rows.</summary>
+    public bool HasRowSpans => takenFromAbove is not null;
 
     /// <summary>Header rows and rows together.</summary>
     public int RowCount => table.HeaderRows.Length + table.Rows.Count;

@@ -32,12 +32,12 @@ internal static class ParagraphWriter
     /// <summary>Writes the only paragraph of a cell.</summary>
     public static void WriteInCell(DocumentContext document, FlowCell cell, int textStep, CellPlacement placement)
     {
-        var role = cell.Content.Style.At(textStep);
+        var role = cell.Style.At(textStep);
         using (document.Xml.Element("w:p"u8))
         {
             WriteCellProperties(document, cell, role, placement);
             if (placement.Tab is not null) document.Xml.Raw("<w:r><w:tab/></w:r>"u8);
-            foreach (var inline in cell.Content.Inlines) RunWriter.Write(document, inline, document.House.Style(cell.Content.Style).Bold);
+            foreach (var inline in cell.Inlines) RunWriter.Write(document, inline, document.House.Style(cell.Style).Bold);
             if (placement.Tab is not null) document.Xml.Raw("<w:r><w:tab/></w:r>"u8);
             foreach (var inline in cell.Sign) RunWriter.Write(document, inline, inBoldParagraph: false);
         }
@@ -46,12 +46,12 @@ internal static class ParagraphWriter
     private static void WriteCellProperties(DocumentContext document, FlowCell cell, StyleRole role, CellPlacement placement)
     {
         var xml = document.Xml;
-        var rightToLeft = cell.Content.Inlines is [FlowText first, ..] && Direction.HasRightToLeft(first.Text) && Direction.StartsRightToLeft(first.Text);
-        var style = document.House.Style(cell.Content.Style);
+        var rightToLeft = cell.Inlines is [FlowText first, ..] && Direction.HasRightToLeft(first.Text) && Direction.StartsRightToLeft(first.Text);
+        var style = document.House.Style(cell.Style);
         using (xml.Element("w:pPr"u8))
         {
             xml.Value("w:pStyle"u8, document.House.StyleId(role));
-            if (cell.Content.KeepWithNext && !style.KeepWithNext) xml.Empty("w:keepNext"u8);
+            if (cell.KeepWithNext && !style.KeepWithNext) xml.Empty("w:keepNext"u8);
             if (placement.Tab is { } tab)
             {
                 using (xml.Element("w:tabs"u8))
