@@ -147,9 +147,9 @@ public sealed class ReportTests : IDisposable
         var table = words.Aggregate(Table.Of([1]), (t, w) => t.Column(w.Word, _ => w.Word));
         var path = folder.File("wide.docx");
         var warning = Assert.Single(new Report().Add(table, caption: "Too wide").Save(path));
-        Assert.Contains("\"Too wide\" is too wide", warning.Message, StringComparison.Ordinal);
+        Assert.Contains("\"Too wide\" has 40 columns, too many for its page", warning.Message, StringComparison.Ordinal);
         var docx = WordClean.Check(path);
-        Assert.InRange((int)docx.Body.Descendants(Docx.W + "tblW").Single().Attribute(Docx.W + "w")!, 8_000, 8_504);
+        Assert.All(docx.Body.Descendants(Docx.W + "tblW"), w => Assert.InRange((int)w.Attribute(Docx.W + "w")!, 1_000, 8_504));
     }
 
     [Fact]
