@@ -15,13 +15,17 @@ public sealed class ExampleTests : IDisposable
     {
         var result = FennickCommand.Run(folder.Path, "demo");
         Assert.True(result.ExitCode == 0, result.Errors);
-        Assert.Equal(folder.File("fennick-demo/harvest.docx") + "\n", result.Output);
+        Assert.Equal($"{folder.File("fennick-demo/harvest.docx")}\n{folder.File("fennick-demo/tables.docx")}\n", result.Output);
         Assert.Matches(@"written in [\d.]+ m?s", result.Errors);
         var docx = WordClean.Check(folder.File("fennick-demo/harvest.docx"));
         Assert.Equal(["Table\u00A01. Honey per hive by strain, season 2025", "Table\u00A02. Honey per hive by valley in the last three seasons (kg)"], docx.ParagraphsOf("Caption"));
         Assert.Equal(["Figure\u00A01. Honey per hive by valley, season 2025"], docx.ParagraphsOf("FigureCaption"));
         Assert.Contains("In 2025 the survey weighed the honey of 584 hives in 47 apiaries.", docx.AllText, StringComparison.Ordinal);
         Assert.True(File.Exists(folder.File("fennick-demo/data/hives.csv")));
+        var annex = WordClean.Check(folder.File("fennick-demo/tables.docx"));
+        Assert.Equal(15, annex.ParagraphsOf("Caption").Count);
+        Assert.Equal(["TableBanded", "TableBare", "TableBoxed", "TableOpen"], annex.Body.Descendants(Docx.W + "tblStyle").Select(s => (string)s.Attribute(Docx.W + "val")!).Distinct().Order());
+        Assert.Single(annex.Body.Descendants(Docx.W + "pgSz"), p => (string?)p.Attribute(Docx.W + "orient") == "landscape");
     }
 
     [Fact]
@@ -87,6 +91,7 @@ public sealed class ExampleTests : IDisposable
     [Theory]
     [InlineData("library.md")]
     [InlineData("statistics.md")]
+    [InlineData("tables.md")]
     public void A_page_of_code_runs_and_prints_what_it_shows(string name)
     {
         var page = File.ReadAllText(Repository.PathOf("docs", name));

@@ -1,5 +1,6 @@
 using System.Data;
 using Fennick.Statistics;
+using Fennick.Tables;
 using Microsoft.Data.Analysis;
 using Xunit;
 
@@ -45,4 +46,16 @@ public sealed class ColumnsTests
     [Fact]
     public void An_unknown_column_names_the_nearest() =>
         Assert.Equal("there is no column `forage`; did you mean `forage_ha`?", Assert.Throws<AnalysisException>(() => Regression.LeastSquares(Frame(), "honey_kg", "forage")).Message);
+
+    [Fact]
+    public void A_data_frame_and_a_query_are_listed_as_they_are()
+    {
+        using var reader = Reader();
+        foreach (var listing in new[] { ListingTable.Of(Frame()).Columns("honey_kg", "forage_ha", "strain"), ListingTable.Of(reader) })
+        {
+            Assert.Equal(["Honey kg", "Forage ha", "Strain"], listing.ToTable().HeaderRows[0].Cells.Select(c => c.Content.ToPlainText()));
+            Assert.Equal(["20", "10", "Dusk"], listing.ToTable().Rows[0].Cells.Select(c => c.Content.ToPlainText()));
+            Assert.Equal(["—", "9", "Dusk"], listing.ToTable().Rows[2].Cells.Select(c => c.Content.ToPlainText()));
+        }
+    }
 }

@@ -50,6 +50,54 @@ public sealed class ManuscriptTests : IDisposable
     }
 
     [Theory]
+    [InlineData("new[] { (A: 1, B: \"x\") }.Select(t => new { t.A, t.B })", "A|B|1|x")]
+    [InlineData("new List<Row> { new(1, true) };\nrecord Row([Label(\"Number\")] int Count, bool Weighed);", "Number|Weighed|1|yes")]
+    [InlineData("var data = new System.Data.DataTable(); data.Columns.Add(\"a\", typeof(int)); data.Rows.Add(3);\ndata", "A|3")]
+    [InlineData("new Microsoft.Data.Analysis.DataFrame(new Microsoft.Data.Analysis.DoubleDataFrameColumn(\"kg\", new double?[] { 1.5, null }))", "Kg|1.5|—")]
+    [InlineData("new double[,] { { 1, 2 } }", "1|2|1|2")]
+    [InlineData("new[] { 1.5, 2 }", "Value|1.5|2.0")]
+    [InlineData("FrequencyTable.Of(new[] { \"a\", \"b\" }, x => x).Label(\"All\", \"Sum\")", "Level|Count|Share|Cumulative|a|1|50.0%|50.0%|b|1|50.0%|100.0%|Sum|2|100.0%|")]
+    public void A_table_step_gives_anything_that_can_become_a_table(string code, string cells)
+    {
+        var (docx, _) = Write(Step("table t", code));
+        Assert.Equal(cells, string.Join('|', docx.Tables[0].SelectMany(r => r)));
+    }
+
+    [Fact]
+    public void Heads_and_settings_choose_rulings_turning_and_captions()
+    {
+        var (docx, _) = Write(
+            Settings("tables.ruling: banded", "tables.caption: below", "tables.turning: no", "tables.smallest: 9 pt", "figures.caption: above")
+            + Step("table a", "caption: One\n=>\nnew[] { 1 }") + Step("table b", "caption: Two\nruling: boxed\nturning: yes\n=>\nnew[] { 1 }")
+            + Step("figure c", "caption: Three\n=>\nChart.Columns(new[] { 1 }, i => i, i => i)"));
+        Assert.Equal(["TableBanded", "TableBoxed"], docx.Body.Descendants(Docx.W + "tblStyle").Select(s => (string?)s.Attribute(Docx.W + "val")));
+        Assert.Equal(["tbl", "p", "tbl", "p", "p", "p"], docx.Body.Elements().Select(e => e.Name.LocalName).SkipLast(1));
+        Assert.Equal("Figure\u00A01. Three", docx.Paragraphs[^2]);
+    }
+
+    [Theory]
+    [InlineData("ruling: bandet", "report.ms.md:2:9: error: `bandet` is no ruling; did you mean `banded`?")]
+    [InlineData("turning: maybe", "report.ms.md:2:10: error: `maybe` is neither `yes` nor `no`")]
+    [InlineData("caption: x\nwidth: 3 cm", "report.ms.md:3:1: error: `width` is no setting of a `table` step")]
+    public void Wrong_heads_of_tables_are_told_at_their_place(string head, string message) =>
+        Assert.Contains(message, Fail(Step("table t", $"{head}\n=>\nnew[] {{ 1 }}")), StringComparison.Ordinal);
+
+    [Theory]
+    [InlineData("\"text\"", "this `table` step gave a String, which cannot become a table")]
+    [InlineData("new object()", "this `table` step gave a Object, which cannot become a table")]
+    public void What_cannot_become_a_table_is_told(string code, string message) => Assert.Contains(message, Fail(Step("table t", code)), StringComparison.Ordinal);
+
+    [Fact]
+    public void What_tables_warn_of_is_told_at_their_step()
+    {
+        var (_, result) = Write(Step("prepare", "var rows = Enumerable.Range(0, 20).Select(i => new { Y = (double?)(i % 7), X = i }).ToList();")
+            + Step("table t", "RegressionTable.Of(Regression.LeastSquares(rows, r => r.Y, r => new { r.X, Twice = 2.0 * r.X })).Label(\"Z\", \"z\")"));
+        Assert.Equal(
+            ["report.ms.md:5:1: warning: `Twice` depends on the terms before it and was dropped", "report.ms.md:5:1: warning: the label of `Z` names nothing in the table"],
+            result.Diagnostics.Select(d => d.ToString().Replace(folder.File("report.ms.md"), "report.ms.md", StringComparison.Ordinal)));
+    }
+
+    [Theory]
     [InlineData("**{24.5:0.0}**kg", "24.5kg")]
     [InlineData("\\{x} and }", "{x} and }")]
     [InlineData("`{x}` stays", "{x} stays")]

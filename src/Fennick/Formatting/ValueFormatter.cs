@@ -108,13 +108,17 @@ public static class ValueFormatter
         if (!fits) throw Unknown(format, $"a {DescribeType(value)}");
         try
         {
-            return ((IFormattable)value).ToString(format, language.Culture);
+            var text = ((IFormattable)value).ToString(format, language.Culture);
+            // A number that rounds to zero has no sign.
+            return IsNegative(value) && text.AsSpan().IndexOfAnyInRange('1', '9') < 0 && text.Contains('0') ? 0.0.ToString(format, language.Culture) : text;
         }
         catch (FormatException)
         {
             throw Unknown(format, $"a {DescribeType(value)}");
         }
     }
+
+    private static bool IsNegative(object value) => value switch { double d => d < 0, float f => f < 0, decimal m => m < 0, _ => false };
 
     private const string PValuePrefix = "p-value ";
 

@@ -94,12 +94,12 @@ public sealed record ListingTable : ResultTable<ListingTable>
         return Finish(table.ToTable() with { StubColumns = 1 }, shown < count ? [$"The first {shown} of {count} rows."] : [], names);
     }
 
-    /// <summary>What a sequence of records lists; null if its items are no records.</summary>
+    /// <summary>What a sequence of records or single values lists; null if its items are neither.</summary>
     internal static ListingTable? Find(IEnumerable sequence)
     {
         var items = sequence.Cast<object?>().ToArray();
         var type = items.FirstOrDefault(i => i is not null)?.GetType() ?? sequence.GetType().GetInterfaces().FirstOrDefault(i => i.IsGenericType && i.GetGenericTypeDefinition() == typeof(IEnumerable<>))?.GetGenericArguments()[0];
-        return type is null || IsSingle(type) || Properties(type).Length == 0 ? null : OfObjects(items, type);
+        return type is null || type == typeof(object) || (!IsSingle(type) && Properties(type).Length == 0) ? null : OfObjects(items, type);
     }
 
     private static ListingTable OfObjects(IEnumerable<object?> records, Type type)
