@@ -36,13 +36,18 @@ internal sealed class TableFitter
     /// <summary>Whether the table does not fit its page as it is, but does if that turns.</summary>
     public bool Turns(PageGeometry page, Length available)
     {
-        if (!table.MayTurn || page.IsLandscape || table.Indents > 0 || Fits(available.Points)) return false;
+        if (FitsNaturally(available.Points) || !table.MayTurn || page.IsLandscape || table.Indents > 0 || Fits(available.Points)) return false;
         return Fits(page.Turned.TextWidth.Points);
     }
 
     /// <summary>The table with its geometry, or the parts that it is taken apart into.</summary>
     public IEnumerable<(FlowTable Part, TableGeometry Geometry, bool IsFirst)> Fit(Length available)
     {
+        if (FitsNaturally(available.Points))
+        {
+            yield return (table, NaturalGeometry(available), true);
+            yield break;
+        }
         var isFirst = true;
         foreach (var columns in Panels(available.Points))
         {
@@ -56,6 +61,26 @@ internal sealed class TableFitter
                 isFirst = false;
             }
         }
+    }
+
+    /// <summary>Whether the table stands as it is, without anything wrapped or shared: most tables do.</summary>
+    private bool FitsNaturally(double room)
+    {
+        if (measures.Count > MostColumns || table.Rows.Count > MostRows) return false;
+        var width = 0.0;
+        for (var c = 0; c < measures.Count; c++)
+        {
+            if (table.Columns[c].Width is ColumnWidth.ShareWidth) return false;
+            width += Natural(c, 0);
+        }
+        return width <= room;
+    }
+
+    private TableGeometry NaturalGeometry(Length available)
+    {
+        var widths = new double[measures.Count];
+        for (var c = 0; c < widths.Length; c++) widths[c] = Natural(c, 0);
+        return Geometry(null, widths, step: 0, available);
     }
 
     private bool Fits(double room) => measures.Count <= MostColumns && Needed(Enumerable.Range(0, measures.Count), lastStep) <= room;
@@ -112,11 +137,18 @@ internal sealed class TableFitter
         var keepsNames = step >= 0;
         if (step < 0) step = steps.FirstOrDefault(s => Needed(columns, s) <= room, lastStep);
         var least = columns.Select(c => keepsNames ? Preferred(c, step) : Least(c, step)).ToArray();
-        var twips = Round(Widths(columns, step, room, least), available.Twips);
-        var points = columns.Select((c, i) => measures.Point(c, (twips[i] / 20.0) - CellMargins, sizes[step]) is { } point ? (int?)Math.Round(point * 20) : null);
-        var isWhole = columns.Length == measures.Count && table.Rows.Count - table.HeaderRows <= MostRows;
-        var heights = isWhole && step == 0 && !measures.Wraps([.. twips.Select(t => (t / 20.0) - CellMargins)]) ? measures.RowHeights : null;
-        return new TableGeometry([.. twips], [.. points], step, heights);
+        return Geometry(columns, Widths(columns, step, room, least), step, available);
+    }
+
+    /// <summary>The geometry of some columns, or of all of them.</summary>
+    private TableGeometry Geometry(int[]? columns, double[] widths, int step, Length available)
+    {
+        var twips = Round(widths, available.Twips);
+        var points = ImmutableArray.CreateBuilder<int?>(twips.Length);
+        for (var i = 0; i < twips.Length; i++)
+            points.Add(measures.Point(columns?[i] ?? i, (twips[i] / 20.0) - CellMargins, sizes[step]) is { } point ? (int)Math.Round(point * 20) : null);
+        var isWhole = twips.Length == measures.Count && table.Rows.Count - table.HeaderRows <= MostRows;
+        return new TableGeometry([.. twips], points.MoveToImmutable(), step, isWhole && step == 0 && !measures.Wraps(twips) ? measures.RowHeights : null);
     }
 
     private double[] Widths(int[] columns, int step, double room, double[] least)
@@ -162,9 +194,15 @@ internal sealed class TableFitter
 
     private static int[] Round(double[] points, int available)
     {
-        var twips = points.Select(p => (int)Math.Ceiling(p * 20)).ToArray();
-        for (var c = twips.Length - 1; twips.Sum() > available && c >= 0; c--)
-            twips[c] -= Math.Min(twips[c] - 1, twips.Sum() - available);
+        var twips = new int[points.Length];
+        var over = -available;
+        for (var c = 0; c < twips.Length; c++) over += twips[c] = (int)Math.Ceiling(points[c] * 20);
+        for (var c = twips.Length - 1; over > 0 && c >= 0; c--)
+        {
+            var less = Math.Min(twips[c] - 1, over);
+            twips[c] -= less;
+            over -= less;
+        }
         return twips;
     }
 

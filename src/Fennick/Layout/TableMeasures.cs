@@ -58,8 +58,17 @@ internal sealed class TableMeasures
         return c.IsCentred ? ((width - (c.Before * size) - behind) / 2) + (c.Before * size) : width - behind;
     }
 
-    /// <summary>Whether a line wraps in columns of these widths.</summary>
-    public bool Wraps(IReadOnlyList<double> widths) => widths.Sum() + ((widths.Count - 1) * Fitting.CellMargins) < overAll || columns.Where((c, i) => widths[i] < c.Natural - 0.01).Any();
+    /// <summary>Whether a line wraps in columns of these widths, in twips with their margins.</summary>
+    public bool Wraps(int[] twips)
+    {
+        var width = 0;
+        for (var c = 0; c < columns.Length; c++)
+        {
+            width += twips[c];
+            if ((twips[c] / 20.0) - Fitting.CellMargins < columns[c].Natural - 0.01) return true;
+        }
+        return (width / 20.0) - Fitting.CellMargins < overAll;
+    }
 
     private void Add(FlowRow row)
     {
