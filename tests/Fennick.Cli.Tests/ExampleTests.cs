@@ -24,7 +24,7 @@ public sealed class ExampleTests : IDisposable
         Assert.True(File.Exists(folder.File("fennick-demo/data/hives.csv")));
         var annex = WordClean.Check(folder.File("fennick-demo/tables.docx"));
         Assert.Equal(15, annex.ParagraphsOf("Caption").Count);
-        Assert.Equal(["TableBanded", "TableBare", "TableBoxed", "TableOpen"], annex.Body.Descendants(Docx.W + "tblStyle").Select(s => (string)s.Attribute(Docx.W + "val")!).Distinct().Order());
+        Assert.Equal(["TableBanded", "TableBare", "TableBoxed", "TableLined", "TableOpen"], annex.Body.Descendants(Docx.W + "tblStyle").Select(s => (string)s.Attribute(Docx.W + "val")!).Distinct().Order());
         Assert.Single(annex.Body.Descendants(Docx.W + "pgSz"), p => (string?)p.Attribute(Docx.W + "orient") == "landscape");
     }
 

@@ -61,6 +61,8 @@ public sealed class ResultTableTests
         Assert.Equal(["Mites", "Constant"], Labels(table.Drop("Strain", "ForageHa")));
         Assert.Equal(["Strain (reference: Amber bees)", "Heath"], Labels(table.Keep("Strain=Heath")));
         Assert.Equal(["Forage", "Mites", "Kind (reference: A)", "Dusk", "H", "Start"], Labels(table.Label("ForageHa", "Forage").Label("Strain", "Kind").Label("Strain=Heath", "H").Label("Strain=Amber", "A").Label("intercept", "Start")));
+        Assert.Equal(["Place", "Forage within 2 km (ha)", "Colony", "Mites", "Strain (reference: Amber bees)", "Dusk", "Heath", "Constant"], Labels(table.Group("Colony", "Strain", "Mites").Group("Place", "ForageHa")));
+        Assert.Equal([0, 1, 1, 2, 2, 0, 1, 0], table.Group("Colony", "Strain", "Mites").Group("Place", "ForageHa").Order("Mites").ToTable().Rows.Take(8).Select(r => r.Level));
         Assert.Equal("Kilos", RegressionTable.Of(Full).ResponseHeads().Label("HoneyKg", "Kilos").ToTable().HeaderRows[0].Cells[1].Content.ToPlainText());
         Assert.Equal(
             ["no model has a term `Forage`; did you mean `ForageHa`?", "the label of `Mitse` names nothing in the table; did you mean `Mites`?"],

@@ -75,15 +75,20 @@ public sealed class TableDocumentTests : IDisposable
     [InlineData("banded", "TableBanded", false)]
     [InlineData("boxed", "TableBoxed", true)]
     [InlineData("bare", "TableBare", true)]
+    [InlineData("lined", "TableLined", true)]
     public void A_ruling_is_a_table_style(string name, string style, bool withoutBands)
     {
-        var docx = Save(new Report().Add(Models(), ruling: Ruling.Find(name)));
+        var docx = Save(new Report().Add(Models(), ruling: new Ruling(name)));
         var properties = docx.Body.Descendants(W + "tblPr").Single();
         Assert.Equal(style, (string?)properties.Element(W + "tblStyle")!.Attribute(W + "val"));
         Assert.Equal(withoutBands ? "1" : "0", (string?)properties.Element(W + "tblLook")!.Attribute(W + "noHBand"));
         var borders = docx.Xml("word/styles.xml").Descendants(W + "style").Single(s => (string?)s.Attribute(W + "styleId") == style).Descendants(W + "tblBorders").Elements().Select(b => b.Name.LocalName);
-        Assert.Equal(name switch { "open" or "banded" => ["top", "bottom"], "boxed" => ["top", "left", "bottom", "right", "insideH", "insideV"], _ => Array.Empty<string>() }, borders);
+        Assert.Equal(name switch { "open" or "banded" => ["top", "bottom"], "boxed" => ["top", "left", "bottom", "right", "insideH", "insideV"], "lined" => ["top", "bottom", "insideH"], _ => Array.Empty<string>() }, borders);
     }
+
+    [Fact]
+    public void A_ruling_that_the_house_has_not_is_told() => Assert.Matches(@"^TableDocumentTests.cs:\d+:1: error: `bandet` is no ruling; did you mean `banded`\?$",
+        Assert.Throws<ReportException>(() => Save(new Report().Add(Models(), ruling: new Ruling("bandet")))).Message);
 
     [Fact]
     public void Stripes_come_with_any_ruling()

@@ -131,7 +131,6 @@ public sealed class TableTests
     {
         Assert.Equal("error: no cell of the table meets the rule of the note `Gone.`; check the words of rows and columns that it names", Message(() => Hives().Mark(c => c.Row == "Amberr", "Gone.")));
         Assert.Equal("error: a row of 4 cells does not fit a table of 3 columns; drop cells, or add columns", Message(() => Hives().Row(1, 2, 3, 4)));
-        Assert.Equal("error: `bandet` is no ruling; did you mean `banded`?", Message(() => Ruling.Find("bandet")));
     }
 
     [Fact]

@@ -3,6 +3,7 @@ using System.Globalization;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
+using Fennick.Houses;
 using Fennick.Manuscripts.Source;
 using Fennick.Tables;
 
@@ -89,18 +90,8 @@ internal sealed record ManuscriptSettings
         ReportException Wrong(string message, string? suggestion) => new(Diagnostic.Error(place, message, suggestion));
     }
 
-    /// <summary>Reads the name of a ruling.</summary>
-    public static Ruling ReadRuling(SettingsEntry entry, SourcePlace place)
-    {
-        try
-        {
-            return Ruling.Find(entry.Text);
-        }
-        catch (ReportException problem)
-        {
-            throw new ReportException(problem.Diagnostics.Select(d => d with { Place = place }), problem);
-        }
-    }
+    /// <summary>Reads the name of a ruling of the house.</summary>
+    public static Ruling ReadRuling(SettingsEntry entry, SourcePlace place) => BuiltInHouses.Tansy.FindRuling(entry.Text, place);
 
     /// <summary>Reads <c>yes</c> or <c>no</c>.</summary>
     public static bool ReadYesNo(SettingsEntry entry, SourcePlace place) => entry.Text switch

@@ -104,7 +104,7 @@ internal static class Lowering
 
         private void Lower(BlockId id, TableBlock block, int indents)
         {
-            var lowered = TableLowering.Lower(block, report.Settings, language, Inlines);
+            var lowered = TableLowering.Lower(block, report.Settings, house.Design, language, Inlines);
             var numbered = numbering.ByBlock.GetValueOrDefault(id);
             var note = TableNote(block);
             var table = lowered with { Indents = indents, Continued = numbered is null ? Spacer() : Continued(numbered) };

@@ -29,10 +29,11 @@ internal sealed class TableLowering
     /// <summary>Lowers a table.</summary>
     /// <param name="block">The table in its place.</param>
     /// <param name="settings">Those of the report.</param>
+    /// <param name="house">Whose rulings there are.</param>
     /// <param name="language">That of the report.</param>
     /// <param name="inlines">Lowers the content of a cell.</param>
     /// <exception cref="ReportException">Its spans overlap or overrun, or it has no columns.</exception>
-    public static FlowTable Lower(TableBlock block, ReportSettings settings, Language language, Func<RichText, ImmutableArray<FlowInline>> inlines)
+    public static FlowTable Lower(TableBlock block, ReportSettings settings, HouseDesign house, Language language, Func<RichText, ImmutableArray<FlowInline>> inlines)
     {
         var table = block.Table.Rows.Count > 0 ? block.Table : WithoutRows(block.Table);
         TableLowering lowering;
@@ -45,7 +46,7 @@ internal sealed class TableLowering
             throw new ReportException(problem.Diagnostics.Select(d => d with { Place = place }), problem);
         }
         var heads = TableChanges.Heads(table, lowering.grid);
-        return new FlowTable(table.Columns, new FlowRows(lowering.grid.RowCount, lowering.LowerRow), block.Ruling ?? settings.TableRuling)
+        return new FlowTable(table.Columns, new FlowRows(lowering.grid.RowCount, lowering.LowerRow), house.FindRuling((block.Ruling ?? settings.TableRuling).Name, block.Place))
         {
             HeaderRows = table.HeaderRows.Length,
             StubColumns = Math.Clamp(table.StubColumns, 0, table.Columns.Length - 1),

@@ -28,7 +28,7 @@ internal static class BuiltInHouses
             [ThemeColour.FollowedLink] = "6A4B78",
         }.ToImmutableDictionary(),
         Styles = CreateStyles(),
-        Rulings = RulingDesign.Standard,
+        Rulings = RulingDesign.Tansy,
     };
 
     private static ImmutableArray<ParagraphStyle> CreateStyles()

@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using Fennick.Diagnostics;
+using Fennick.Tables;
 
 namespace Fennick.Houses;
 
@@ -23,6 +25,15 @@ internal sealed record HouseDesign
 
     /// <summary>How its rulings are drawn.</summary>
     public required ImmutableArray<RulingDesign> Rulings { get; init; }
+
+    /// <summary>The ruling of a name, however it is capitalised.</summary>
+    /// <exception cref="ReportException">The house has none of this name.</exception>
+    public Ruling FindRuling(string name, SourcePlace? place)
+    {
+        var names = Rulings.Select(r => r.Ruling.Name);
+        return Rulings.FirstOrDefault(r => string.Equals(r.Ruling.Name, name, StringComparison.OrdinalIgnoreCase))?.Ruling
+            ?? throw new ReportException(Diagnostic.Error(place, $"`{name}` is no ruling", Nearest.Suggest(name, names) ?? $"the rulings are {string.Join(", ", names.Select(n => $"`{n}`"))}"));
+    }
 
     /// <summary>Height of a figure as a share of its width.</summary>
     public double FigureShape { get; init; } = 0.52;

@@ -20,6 +20,9 @@ internal sealed record RulingDesign(Ruling Ruling)
     /// <summary>Between all rows and all columns.</summary>
     public TableRule? Inner { get; init; }
 
+    /// <summary>Between rows alone.</summary>
+    public TableRule? Rows { get; init; }
+
     /// <summary>Under the header.</summary>
     public TableRule? Header { get; init; }
 
@@ -29,8 +32,8 @@ internal sealed record RulingDesign(Ruling Ruling)
     /// <summary>Whether every second row is tinted without being asked for.</summary>
     public bool HasBands { get; init; }
 
-    /// <summary>The four that every house has.</summary>
-    public static ImmutableArray<RulingDesign> Standard { get; } = Create();
+    /// <summary>The four that every house has, and one of the house tansy's own.</summary>
+    public static ImmutableArray<RulingDesign> Tansy { get; } = Create();
 
     private static ImmutableArray<RulingDesign> Create()
     {
@@ -44,6 +47,8 @@ internal sealed record RulingDesign(Ruling Ruling)
             open with { Ruling = Ruling.Banded, Outer = header, HasBands = true },
             new(Ruling.Boxed) { Outer = thin, Sides = thin, Inner = thin, Header = header },
             new(Ruling.Bare),
+            // The house's own: a thin rule under every row, to read along.
+            open with { Ruling = new Ruling("lined"), Header = strong, Rows = thin },
         ];
     }
 }

@@ -60,7 +60,7 @@ internal sealed class PlainTable
         {
             var content = continues ? "" : cell.Content.ToPlainText(language).ReplaceLineEndings(" ");
             var own = cell.Alignment ?? (isHeader && table.Columns[column].Alignment == Alignment.Decimal ? Alignment.Centre : table.Columns[column].Alignment);
-            if (column == 0 && row.Level > 0 && row.Kind == RowKind.Body) content = new string(' ', 2 * row.Level) + content;
+            if (column == 0 && row.Level > 0 && row.Kind != RowKind.Total) content = new string(' ', 2 * row.Level) + content;
             pieces.Add(new Piece(content, cell.Sign?.ToPlainText(language) ?? "", column, cell.ColumnSpan, own, isHeader && cell.RuleBelow, isHeader, language));
         }
         return new Line(pieces);

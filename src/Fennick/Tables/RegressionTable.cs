@@ -21,6 +21,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     private ImmutableArray<string> heads = [];
     private ImmutableArray<(string Words, int First, int Last)> spans = [];
     private ImmutableArray<string> first = [];
+    private ImmutableArray<(string Words, ImmutableArray<string> Terms)> groups = [];
     private ImmutableArray<string> dropped = [];
     private ImmutableArray<string> kept = [];
     private ImmutableArray<(string Words, string? Variable, ImmutableArray<bool> Values)> indicators = [];
@@ -78,6 +79,11 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     /// <summary>With these terms or variables alone.</summary>
     public RegressionTable Keep(params string[] terms) => this with { kept = kept.AddRange(terms) };
+
+    /// <summary>With a heading over some terms or variables, which stand together where the first of them stands.</summary>
+    /// <param name="words">The heading.</param>
+    /// <param name="terms">The terms or variables.</param>
+    public RegressionTable Group(string words, params string[] terms) => this with { groups = groups.Add((words, [.. terms])) };
 
     /// <summary>With a row that says "yes" where a model has a variable, instead of the rows of its terms.</summary>
     /// <param name="words">What the row is called.</param>
@@ -200,7 +206,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     private static TableRow HeaderRow(ImmutableArray<string> names) => new([TableCell.Empty, .. names.Select(n => Text(n))]);
 
-    private static TableRow HeadingRow(PlanRow row, int columns) => new([Text(row.Words, Alignment.Left) with { ColumnSpan = columns }]) { Kind = RowKind.Heading };
+    private static TableRow HeadingRow(PlanRow row, int columns) => new([Text(row.Words, Alignment.Left) with { ColumnSpan = columns }]) { Kind = RowKind.Heading, Level = row.Level };
 
     private IEnumerable<TableRow> TermRows(PlanRow row, string numbers)
     {
@@ -280,17 +286,24 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
             .ToList();
         if (first.Contains(Term.InterceptName)) variables = [.. variables.OrderBy(v => first.IndexOf(v) is >= 0 and var place ? place : int.MaxValue)];
         var plan = new List<PlanRow>();
-        foreach (var variable in variables)
+        int GroupOf(string variable) => Enumerable.Range(0, groups.Length).FirstOrDefault(g => groups[g].Terms.Contains(variable) || terms.Any(t => t.Variable == variable && groups[g].Terms.Contains(t.Name)), -1);
+        // A group stands where the first of its variables does.
+        var places = variables.Select((v, i) => (Variable: v, Group: GroupOf(v), Place: i)).ToList();
+        var lastGroup = -1;
+        foreach (var (variable, group, _) in places.OrderBy(p => p.Group < 0 ? p.Place : places.First(o => o.Group == p.Group).Place).ThenBy(p => p.Place))
         {
+            if (group >= 0 && group != lastGroup) plan.Add(new PlanRow(groups[group].Words, null, 0));
+            lastGroup = group;
+            var depth = group < 0 ? 0 : 1;
             var own = terms.Where(t => t.Variable == variable).ToList();
             var isFactor = own.TrueForAll(t => t.Level is not null && !t.Name.Contains(" × ", StringComparison.Ordinal));
             if (isFactor)
             {
                 var references = own.Select(t => t.Reference).OfType<string>().Distinct().Select(r => Names.Level(variable, r)).ToArray();
-                plan.Add(new PlanRow(references.Length == 0 ? Names[variable] : $"{Names[variable]} ({Names.Word("reference")}: {string.Join(", ", references)})", null, 0));
+                plan.Add(new PlanRow(references.Length == 0 ? Names[variable] : $"{Names[variable]} ({Names.Word("reference")}: {string.Join(", ", references)})", null, depth));
             }
             plan.AddRange(own.OrderBy(t => first.IndexOf(t.Name) is >= 0 and var place ? place : int.MaxValue)
-                .Select(t => new PlanRow(isFactor ? Names.Level(variable, t.Level!) : Names.Term(t.Name), t.Name, isFactor ? 1 : 0)));
+                .Select(t => new PlanRow(isFactor ? Names.Level(variable, t.Level!) : Names.Term(t.Name), t.Name, depth + (isFactor ? 1 : 0))));
         }
         return plan;
     }
@@ -388,7 +401,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     private IEnumerable<string> UnknownTerms()
     {
         var known = fits.SelectMany(f => f.Terms.SelectMany(t => new[] { t.Name, t.Term.Variable })).ToHashSet();
-        return first.Concat(dropped).Concat(kept).Distinct().Where(n => !known.Contains(n)).Select(n => $"no model has a term `{n}`{Hint(n)}");
+        return first.Concat(dropped).Concat(kept).Concat(groups.SelectMany(g => g.Terms)).Distinct().Where(n => !known.Contains(n)).Select(n => $"no model has a term `{n}`{Hint(n)}");
     }
 
     private string Hint(string? name) => name is not null && Nearest.Suggest(name, fits.SelectMany(f => f.Terms.Select(t => t.Term.Variable)).Distinct()) is { } hint ? $"; {hint}" : "";

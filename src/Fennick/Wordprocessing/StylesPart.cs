@@ -259,7 +259,7 @@ internal static class StylesPart
                         WriteRule("w:left"u8, design.Sides);
                         WriteRule("w:bottom"u8, design.Outer);
                         WriteRule("w:right"u8, design.Sides);
-                        WriteRule("w:insideH"u8, design.Inner);
+                        WriteRule("w:insideH"u8, design.Inner ?? design.Rows);
                         WriteRule("w:insideV"u8, design.Inner);
                     }
                 }
