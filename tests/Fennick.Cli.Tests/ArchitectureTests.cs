@@ -11,7 +11,7 @@ public sealed class ArchitectureTests
     private static readonly Dictionary<string, string[]> Projects = new()
     {
         ["Fennick.Statistics"] = ["MathNet.Numerics"],
-        ["Fennick"] = ["Fennick.Statistics", "Markdig", "System.IO.Hashing"],
+        ["Fennick"] = ["Fennick.Statistics", "Humanizer.Core", "Markdig", "System.IO.Hashing"],
         ["Fennick.Data"] = ["Fennick", "Fennick.Statistics", "CsvHelper", "Microsoft.Data.Analysis", "Apache.Arrow", "System.Numerics.Tensors"],
         ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Markdig", "Microsoft.CodeAnalysis.CSharp"],
         ["Fennick.Cli"] = ["Fennick.Manuscripts", "System.CommandLine", "Spectre.Console"],

@@ -83,4 +83,83 @@ public sealed class ValueFormatterTests
     [InlineData("1e9 cm")]
     [InlineData(null)]
     public void What_is_no_length_is_refused(string? text) => Assert.False(Length.TryParse(text, out _));
+
+    [Theory]
+    [InlineData("en-GB", 1234.5, "money EUR", "€1,234.50")]
+    [InlineData("de-DE", -1234.5, "money EUR", "−1.234,50\u00A0€")]
+    [InlineData("fr-FR", 1234.5, "money CHF 0", "1\u202F235\u00A0CHF")]
+    [InlineData("en-US", 1234.5, "money CHF", "CHF\u00A01,234.50")]
+    [InlineData("en-GB", 1234.5, "money JPY", "¥1,235")]
+    [InlineData("en-GB", 12.345, "unit kg", "12.35\u00A0kg")]
+    [InlineData("en-GB", 12.345, "number 1 | unit kg", "12.3\u00A0kg")]
+    [InlineData("en-GB", 0.4567, "percent 1", "45.7%")]
+    [InlineData("de-DE", 0.4567, "percent", "46\u00A0%")]
+    [InlineData("en-GB", 1234.567, "number 2", "1,234.57")]
+    [InlineData("en-GB", 1.25, "signed 1", "+1.3")]
+    [InlineData("en-GB", -1.25, "signed 1", "−1.3")]
+    [InlineData("en-GB", 0.001, "signed 1", "0.0")]
+    [InlineData("en-GB", 1234567, "thousands", "1,234,567")]
+    [InlineData("en-GB", 21, "ordinal", "21st")]
+    [InlineData("en-GB", 112, "ordinal", "112th")]
+    [InlineData("de-DE", 3, "ordinal", "3.")]
+    [InlineData("fr-FR", 1, "ordinal", "1er")]
+    [InlineData("sv-SE", 22, "ordinal", "22:a")]
+    [InlineData("en-GB", 121, "words", "one hundred and twenty-one")]
+    [InlineData("en-US", 121, "words", "one hundred twenty-one")]
+    [InlineData("de-DE", 1, "words", "eins")]
+    [InlineData("pl-PL", 21, "words", "dwadzieścia jeden")]
+    [InlineData("en-GB", 21, "words | title", "Twenty-One")]
+    [InlineData("en-GB", 21, "words | sentence", "Twenty-one")]
+    [InlineData("en-GB", "amber bees", "upper", "AMBER BEES")]
+    [InlineData("en-GB", "Amber", "lower", "amber")]
+    [InlineData("en-GB", 0.0321, "p-value", "0.032")]
+    [InlineData("en-GB", double.NaN, "money EUR", "—")]
+    [InlineData("en-GB", null, "unit kg", "—")]
+    [InlineData("en-GB", 1.5, "0.00 | unit kg", "1.50\u00A0kg")]
+    public void Named_formats_and_chains(string tag, object? value, string format, string text) => Assert.Equal(text, ValueFormatter.Format(value, format, Language.Find(tag)!));
+
+    [Theory]
+    [InlineData("list", "Amber, Dusk, Heath")]
+    [InlineData("list and", "Amber, Dusk and Heath")]
+    [InlineData("lower | list or", "amber, dusk or heath")]
+    public void Lists_join_their_items(string format, string text) => Assert.Equal(text, ValueFormatter.Format(new[] { "Amber", "Dusk", "Heath" }, format, Language.Default));
+
+    [Fact]
+    public void Items_are_formatted_one_by_one_before_they_are_joined()
+    {
+        Assert.Equal("10.0%, — und 30.5%".Replace("%", "\u00A0%", StringComparison.Ordinal).Replace('.', ','), ValueFormatter.Format(new double?[] { 0.1, null, 0.305 }, "percent 1 | list and", Language.Find("de")!));
+        Assert.Equal("one", ValueFormatter.Format(new[] { "one" }, "list and", Language.Default));
+        Assert.Equal("", ValueFormatter.Format(Array.Empty<string>(), "list and", Language.Default));
+        Assert.Equal("[1.2, 3.5]", ValueFormatter.Format(new Fennick.Statistics.Fits.Interval(1.234, 3.456), "interval 1", Language.Default));
+        Assert.Equal("[1,2; 3,5]", ValueFormatter.Format((1.234, 3.456), "interval 1", Language.Find("de")!));
+        Assert.Equal("[10%, 20%]", ValueFormatter.Format(new[] { 0.1, 0.2 }, "percent | interval", Language.Default));
+        Assert.Equal("3 November", ValueFormatter.Format(new DateOnly(2025, 11, 3), "date d MMMM", Language.Default));
+    }
+
+    [Theory]
+    [InlineData(0.5, "perecent 1", "`perecent 1` is no format for a number", "did you mean `percent 1`?")]
+    [InlineData(0.5, "percent x", "`percent` cannot take `x`", "it takes at most a number of decimals, such as `percent 1`")]
+    [InlineData(0.5, "money euros", "`money` cannot take `euros`", "it takes a three-letter code, such as `money EUR`")]
+    [InlineData(0.5, "ordinal", "`ordinal` wants a whole number, but got number 0.5", null)]
+    [InlineData("kg", "money EUR", "`money` wants a number, but got the text \"kg\"", null)]
+    [InlineData(5, "words | money EUR", "`money` wants a number, but got the text \"five\" from `words`", null)]
+    [InlineData(5, "number 1 | perecent", "`perecent` is no format", "did you mean `percent`?")]
+    [InlineData(5, "number 1 |", "the chain `number 1 |` has an empty link", "write a format on both sides of each `|`")]
+    [InlineData(5, "upper x", "`upper` wants a text, but got whole number 5", null)]
+    public void Links_that_do_not_fit_are_named(object value, string format, string message, string? suggestion)
+    {
+        var problem = Assert.Throws<ValueFormatException>(() => ValueFormatter.Format(value, format, Language.Default));
+        Assert.Equal((message, suggestion), (problem.Message, problem.Suggestion));
+    }
+
+    [Fact]
+    public void A_sequence_that_is_not_joined_is_told() =>
+        Assert.Equal("`percent` gives 2 texts, which cannot stand in a sentence", Assert.Throws<ValueFormatException>(() => ValueFormatter.Format(new[] { 0.1, 0.2 }, "percent", Language.Default)).Message);
+
+    [Fact]
+    public void Digits_and_the_missing_sign_are_the_languages_rules()
+    {
+        var language = Language.Default.With(new NumberRules { Digits = 2, Missing = "n/a" });
+        Assert.Equal(("1.2", "n/a", "n/a"), (ValueFormatter.Format(1.234, null, language), ValueFormatter.Format(null, null, language), ValueFormatter.Format(null, "0.0", language)));
+    }
 }

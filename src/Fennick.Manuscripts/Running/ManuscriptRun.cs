@@ -17,6 +17,8 @@ namespace Fennick.Manuscripts.Running;
 [EditorBrowsable(EditorBrowsableState.Never)]
 public sealed class ManuscriptRun : IProseHost
 {
+    private const int MostDigits = 6;
+
     private readonly ManuscriptTree tree;
     private readonly IReadOnlyDictionary<string, object> parameters;
     private readonly RichText?[] values;
@@ -63,7 +65,10 @@ public sealed class ManuscriptRun : IProseHost
         }
         try
         {
-            values[ordinal] = RichText.Plain(ValueFormatter.Format(value, hole.Format, Language));
+            var text = ValueFormatter.Format(value, hole.Format, Language);
+            if (value is double or float or decimal && text.SkipWhile(c => c is not (>= '1' and <= '9')).Count(char.IsAsciiDigit) is > MostDigits and var digits)
+                Add(new Diagnostic(Severity.Advice, tree.PlaceOf(ordinal), $"`{hole.Expression}` prints {digits} digits, more than a reader takes in", "round it with a format, such as `:0.0`"));
+            values[ordinal] = RichText.Plain(text);
         }
         catch (ValueFormatException problem)
         {

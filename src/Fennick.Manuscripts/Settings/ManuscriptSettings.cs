@@ -13,7 +13,7 @@ namespace Fennick.Manuscripts.Settings;
 internal sealed record ManuscriptSettings
 {
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "using", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "using", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -68,10 +68,14 @@ internal sealed record ManuscriptSettings
                     ? this with { Date = date } : throw Wrong($"`{entry.Text}` is no date", "write it as `2025-11-03`");
             case "language":
                 return Language.Find(entry.Text) is { } language
-                    ? this with { Language = language } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
+                    ? this with { Language = language.With(Language.Numbers) } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
             case "using": return this with { Usings = [.. Usings, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
             case "tables.ruling":
                 return this with { Report = Report with { TableRuling = ReadRuling(entry, place) } };
+            case "numbers.digits":
+                return int.TryParse(entry.Text, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) && digits is >= 1 and <= 15
+                    ? this with { Language = Language.With(Language.Numbers with { Digits = digits }) } : throw Wrong($"`{entry.Text}` is no number of digits", "write a whole number from 1 to 15");
+            case "numbers.missing": return this with { Language = Language.With(Language.Numbers with { Missing = entry.Text }) };
             case "tables.caption": return this with { Report = Report with { TableCaption = ReadCaptionPlace(entry, place) } };
             case "tables.turning": return this with { Report = Report with { TablesMayTurn = ReadYesNo(entry, place) } };
             case "tables.smallest": return this with { Report = Report with { SmallestTableText = ReadLength(entry, place).Points } };

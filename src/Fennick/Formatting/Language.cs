@@ -9,8 +9,9 @@ public sealed class Language
     private const string TrueMinus = "\u2212";
     private static readonly ConcurrentDictionary<string, Language> Known = new(StringComparer.OrdinalIgnoreCase);
 
-    private Language(CultureInfo culture, LabelWords words, bool hasOwnWords)
+    private Language(CultureInfo culture, LabelWords words, bool hasOwnWords, NumberRules? numbers = null)
     {
+        Numbers = numbers ?? new NumberRules();
         Culture = culture;
         Words = words;
         HasOwnWords = hasOwnWords;
@@ -24,6 +25,12 @@ public sealed class Language
 
     /// <summary>The words for "Table", "Figure" and so on.</summary>
     public LabelWords Words { get; }
+
+    /// <summary>How values are shown where nothing else is said.</summary>
+    public NumberRules Numbers { get; }
+
+    /// <summary>The same language with other rules for values.</summary>
+    public Language With(NumberRules numbers) => new(Culture, Words, HasOwnWords, numbers);
 
     /// <summary>How a date stands in text: "3 November 2025".</summary>
     public string DatePattern => Culture.Name switch

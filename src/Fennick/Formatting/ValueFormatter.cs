@@ -6,14 +6,11 @@ namespace Fennick.Formatting;
 /// <summary>Turns values into the text a reader sees.</summary>
 public static class ValueFormatter
 {
-    /// <summary>What stands for a missing value.</summary>
-    public const string Missing = "\u2014";
-
     private const int SignificantDigits = 4;
 
     /// <summary>The text of a value.</summary>
-    /// <param name="value">Any value; null and not-a-number show as an em dash.</param>
-    /// <param name="format">A .NET standard or custom format, or null for sensible digits.</param>
+    /// <param name="value">Any value; null and not-a-number show as an em dash, or as the language's rules say.</param>
+    /// <param name="format">A named format such as <c>percent 1</c>, a .NET standard or custom format, a chain of such with bars between, or null for sensible digits.</param>
     /// <param name="language">The language of its separators and names.</param>
     /// <exception cref="ValueFormatException">The format is unknown, or not one for this type of value.</exception>
     public static string Format(object? value, string? format, Language language)
@@ -22,7 +19,7 @@ public static class ValueFormatter
         if (format is not null) return FormatAs(value, format, language);
         return value switch
         {
-            null or DBNull => Missing,
+            null or DBNull => language.Numbers.Missing,
             string text => text,
             double number => SensibleDigits(number, language),
             float number => SensibleDigits(number, language),
@@ -33,7 +30,7 @@ public static class ValueFormatter
             IFormattable formattable => formattable.ToString(null, language.Culture),
             System.Collections.IEnumerable => throw new ValueFormatException(
                 $"a {DescribeType(value)} cannot stand in a sentence", "join its items to a text, or place it with a `table` step"),
-            _ => value.ToString() ?? Missing,
+            _ => value.ToString() ?? language.Numbers.Missing,
         };
     }
 
@@ -70,11 +67,11 @@ public static class ValueFormatter
     /// <summary>Four significant digits, but never fewer than the whole part has, and no trailing zeros.</summary>
     private static string SensibleDigits(double value, Language language)
     {
-        if (double.IsNaN(value)) return Missing;
+        if (double.IsNaN(value)) return language.Numbers.Missing;
         if (double.IsInfinity(value) || value == 0) return (value == 0 ? 0.0 : value).ToString("0", language.Culture);
         var magnitude = (int)Math.Floor(Math.Log10(Math.Abs(value)));
         if (magnitude is < -5 or > 14) return Scientific(value, language);
-        var decimals = Math.Max(0, SignificantDigits - 1 - magnitude);
+        var decimals = Math.Max(0, language.Numbers.Digits - 1 - magnitude);
         var grouped = Math.Abs(value) >= 9_999.5 ? "#,0" : "0";
         return value.ToString(decimals == 0 ? grouped : $"{grouped}.{new string('#', decimals)}", language.Culture);
     }
@@ -90,12 +87,12 @@ public static class ValueFormatter
 
     private static string FormatAs(object? value, string format, Language language)
     {
-        if (format.StartsWith(PValuePrefix, StringComparison.Ordinal)) return FormatPValue(value, format, language);
+        if (NamedFormats.Has(format)) return NamedFormats.Format(value, format, language);
         if (value is null or DBNull or double.NaN or float.NaN)
         {
             if (!IsStandard(format, "CDEFGNPRXB") && !IsNumberPattern(format) && !IsStandard(format, DateLetters) && !IsDatePattern(format))
                 throw Unknown(format, "a missing value");
-            return Missing;
+            return language.Numbers.Missing;
         }
         var fits = value switch
         {
@@ -109,8 +106,10 @@ public static class ValueFormatter
         try
         {
             var text = ((IFormattable)value).ToString(format, language.Culture);
+            // A percent sign or a currency stays with its number.
+            if (format[0] is 'P' or 'p' or 'C' or 'c') text = text.Replace(' ', '\u00A0');
             // A number that rounds to zero has no sign.
-            return IsNegative(value) && text.AsSpan().IndexOfAnyInRange('1', '9') < 0 && text.Contains('0') ? 0.0.ToString(format, language.Culture) : text;
+            return IsNegative(value) && text.AsSpan().IndexOfAnyInRange('1', '9') < 0 && text.Contains('0') ? FormatAs(0.0, format, language) : text;
         }
         catch (FormatException)
         {
@@ -119,22 +118,6 @@ public static class ValueFormatter
     }
 
     private static bool IsNegative(object value) => value switch { double d => d < 0, float f => f < 0, decimal m => m < 0, _ => false };
-
-    private const string PValuePrefix = "p-value ";
-
-    /// <summary>A p-value with some decimals, or "&lt; 0.001" where they would all be zero.</summary>
-    private static string FormatPValue(object? value, string format, Language language)
-    {
-        if (!int.TryParse(format.AsSpan(PValuePrefix.Length), NumberStyles.None, CultureInfo.InvariantCulture, out var decimals) || decimals is < 1 or > 8)
-            throw new ValueFormatException($"`{format}` is no format for a p-value", "write `p-value 3` for three decimals");
-        if (value is null or DBNull or double.NaN or float.NaN) return Missing;
-        if (value is not (double or float or decimal)) throw Unknown(format, $"a {DescribeType(value)}");
-        var number = Convert.ToDouble(value, CultureInfo.InvariantCulture);
-        var least = Math.Pow(10, -decimals);
-        var pattern = $"0.{new string('0', decimals)}";
-        if (number < least) return $"<\u00A0{least.ToString(pattern, language.Culture)}";
-        return number > 1 - (least / 2) && number < 1 ? $">\u00A0{(1 - least).ToString(pattern, language.Culture)}" : number.ToString(pattern, language.Culture);
-    }
 
     private const string DateLetters = "dDfFgGmMoOrRstTuUyY";
 
@@ -180,9 +163,10 @@ public static class ValueFormatter
     private static ValueFormatException Unknown(string format, string what) =>
         new($"`{format}` is no format for {what}",
             Nearest.Suggest(format, ["N0", "N1", "N2", "F1", "F2", "P0", "P1", "0", "0.0", "0.00", "#,0", "#,0.0", "d MMMM yyyy", "yyyy-MM-dd"])
-            ?? "numbers take forms like `0.0`, `#,0` or `P1`, dates like `d MMMM yyyy`");
+            ?? (Nearest.Find(format.Split(' ')[0], NamedFormats.Names) is { } name ? $"did you mean `{name}{format[format.Split(' ')[0].Length..]}`?" : null)
+            ?? "numbers take forms like `0.0`, `#,0` or `percent 1`, dates like `d MMMM yyyy`");
 
-    private static string DescribeType(object value) => value switch
+    internal static string DescribeType(object value) => value switch
     {
         string => "text",
         bool => "yes or no",
