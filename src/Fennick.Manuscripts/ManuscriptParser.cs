@@ -23,6 +23,7 @@ internal static class ManuscriptParser
         private const string SettingsWord = "manuscript";
         private readonly Dictionary<HoleInline, ValueHole> values = [];
         private readonly Dictionary<HoleInline, SeeInline> references = [];
+        private readonly HashSet<HoleInline> pageBreaks = [];
         private readonly Dictionary<FencedCodeBlock, Step> steps = [];
         private readonly List<Executable> executables = [];
 
@@ -52,6 +53,7 @@ internal static class ManuscriptParser
                 Executables = [.. executables],
                 Values = values,
                 References = references,
+                PageBreaks = pageBreaks,
                 Steps = steps,
             };
         }
@@ -110,6 +112,12 @@ internal static class ManuscriptParser
                     executables.Add(value);
                     values[hole] = value;
                     found.Add(value);
+                    break;
+                case Brace.PageBreak when hole is { PreviousSibling: null, NextSibling: null, Parent.ParentBlock: Markdig.Syntax.ParagraphBlock }:
+                    pageBreaks.Add(hole);
+                    break;
+                case Brace.PageBreak:
+                    Error(start, "`{page break}` does not stand alone", "put it into a paragraph of its own");
                     break;
                 case Brace.Wrong(var message, var suggestion):
                     Error(start, message, suggestion);

@@ -32,6 +32,9 @@ internal sealed class ManuscriptTree
     /// <summary>The cross-references in braces.</summary>
     public required IReadOnlyDictionary<HoleInline, SeeInline> References { get; init; }
 
+    /// <summary>The braces that start a page.</summary>
+    public required IReadOnlySet<HoleInline> PageBreaks { get; init; }
+
     /// <summary>The fences that are steps.</summary>
     public required IReadOnlyDictionary<FencedCodeBlock, Step> Steps { get; init; }
 

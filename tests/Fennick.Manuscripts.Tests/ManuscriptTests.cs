@@ -97,6 +97,33 @@ public sealed class ManuscriptTests : IDisposable
             result.Diagnostics.Select(d => d.ToString().Replace(folder.File("report.ms.md"), "report.ms.md", StringComparison.Ordinal)));
     }
 
+    [Fact]
+    public void Text_steps_place_prose_blocks_tables_and_mixtures_of_them()
+    {
+        var (docx, _) = Write(
+            Step("prepare", "IEnumerable<object> Section(string valley, double kg)\n{\n    yield return $\"## {valley}\\n\\nOn *average* {kg:0.0} kg, in {{braces}}.\";\n    yield return Table.WithHeads(\"Valley\", \"kg\").Row(valley, kg);\n    yield return new Paragraph(\"As it *stands*.\");\n    if (kg > 20) yield return See(\"coldbrook\");\n}")
+            + Step("text", "new[] { (\"Coldbrook\", 24.5), (\"Dunmarsh\", 19.25) }.Select(v => Section(v.Item1, v.Item2))")
+            + Step("text", "ProseTemplate words = $\"Values are *never* read: {\"*so*\"}.\";\nwords") + Step("text", "\"\""));
+        Assert.Equal(["Coldbrook", "On average 24.5 kg, in {braces}.", "", "As it *stands*.", "Coldbrook", "Dunmarsh", "On average 19.3 kg, in {braces}.", "", "As it *stands*.", "Values are never read: *so*."], docx.Paragraphs);
+        Assert.Equal(["24.5", "19.25"], docx.Tables.Select(t => t[1][1]));
+    }
+
+    [Fact]
+    public void Show_steps_place_their_code_and_what_it_wrote_and_gave()
+    {
+        var (docx, result) = Write(Step("show", "var n = 3;\nConsole.WriteLine($\"n is {n}\");\nn * 1.5") + Step("show", "Console.WriteLine(\"only words\");") + Step("show listing-of-rows", "new[] { new { A = 1 } }") + Step("show", "Table.WithHeads(\"B\").Row(2)"));
+        Assert.Equal(["var n = 3;\nConsole.WriteLine($\"n is {n}\");\nn * 1.5", "n is 3", "4.5", "Console.WriteLine(\"only words\");", "only words", "new[] { new { A = 1 } }", "Table.WithHeads(\"B\").Row(2)"], docx.ParagraphsOf("Listing"));
+        Assert.Equal([[["A"], ["1"]], [["B"], ["2"]]], docx.Tables);
+        Assert.Equal(["n is 3\n", "only words\n"], result.Outputs.Select(o => o.Text));
+    }
+
+    [Fact]
+    public void A_page_breaks_before_what_follows()
+    {
+        var (docx, _) = Write("One.\n\n{page break}\n\nTwo.\n\n{page break}\n\n" + Step("table", "Table.WithHeads(\"A\").Row(1)") + "\n\n{page break}\n");
+        Assert.Equal(["Two.", ""], docx.Body.Elements(Docx.W + "p").Where(p => p.Descendants(Docx.W + "pageBreakBefore").Any()).Select(Docx.Text));
+    }
+
     [Theory]
     [InlineData("**{24.5:0.0}**kg", "24.5kg")]
     [InlineData("\\{x} and }", "{x} and }")]
@@ -269,10 +296,14 @@ public sealed class ManuscriptTests : IDisposable
         { "A {Table.Of([1]).Column(\"a\", v => v)} b", "report.ms.md:1:4: error: `Table.Of([1]).Column(\"a\", v => v)` is a table, which cannot stand in a sentence; place it with a `table` step" },
         { "An {open brace", "report.ms.md:1:4: error: this `{` has no `}` in its paragraph; close it, or write `\\{` for a brace" },
         { "Empty {} braces", "report.ms.md:1:7: error: these braces are empty" },
-        { "{page break}", "report.ms.md:1:1: error: `{page break}` is not available in this version" },
-        { "> quoted\n>\n> {page break}", "report.ms.md:3:3: error: `{page break}` is not available" },
+        { "{contents}", "report.ms.md:1:1: error: `{contents}` is not available in this version" },
+        { "> quoted\n>\n> {contents}", "report.ms.md:3:3: error: `{contents}` is not available" },
+        { "Text {page break} text", "report.ms.md:1:6: error: `{page break}` does not stand alone; put it into a paragraph of its own" },
+        { Step("text", "new object()"), "report.ms.md:2:1: error: this `text` step gave a Object, which cannot become a text; its last line must give a text, a block, or a sequence of both" },
+        { Step("text", "\"<b>x</b>\""), "error: HTML (`<b>`) cannot be placed in a report" },
         { "An <b>html</b> word", "report.ms.md:1:4: error: HTML (`<b>`) cannot be placed" },
-        { "A ![picture](x.png)", "report.ms.md:1:3: error: pictures in prose cannot be placed yet" },
+        { "A ![picture](x.png)", "report.ms.md:1:3: error: `x.png`: the picture cannot be read" },
+        { "A ![picture](https://survey.example/x.png)", "report.ms.md:1:3: error: the picture `https://survey.example/x.png` is not a file; save it beside the manuscript and name the file" },
         { Step("prepare", "record T(int A) { int B => y; }\nvar y = 1;"), "report.ms.md:2:28: error: the type `T` uses `y`, but a type cannot use a step's variables" },
         { Step("prepare", "var x = 1;\nnamespace N { }"), "report.ms.md:3:1: error: a step cannot hold a namespace" },
         { Step("prepare", "#line 5\nvar x = 1;"), "report.ms.md:2:1: error: `#line 5` cannot stand in a step" },

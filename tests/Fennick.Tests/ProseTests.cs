@@ -59,10 +59,33 @@ public sealed class ProseTests : IDisposable
         Assert.Empty(docx.Body.Elements(Docx.W + "p").Last().Descendants(Docx.W + "rStyle"));
     }
 
+    [Fact]
+    public void Pipe_tables_strike_through_and_tasks_are_placed()
+    {
+        var docx = Save("| Strain | kg |\n|:--|--:|\n| Amber | **24.4** |\n| Dusk | ~~26~~ 27 |\n| Heath |\n\nNo longer ~~true~~.\n\n- [x] weighed\n- [ ] counted");
+        Assert.Equal([["Strain", "kg"], ["Amber", "24.4"], ["Dusk", "26 27"], ["Heath", ""]], docx.Tables[0]);
+        Assert.Equal(["TableHead", "TableHeadNumber"], docx.Body.Descendants(Docx.W + "tr").First().Descendants(Docx.W + "pStyle").Select(s => (string?)s.Attribute(Docx.W + "val")));
+        Assert.Equal(["26", "true"], docx.Body.Descendants(Docx.W + "r").Where(r => r.Descendants(Docx.W + "strike").Any()).Select(Docx.Text));
+        Assert.Equal(["", "No longer true.", "\u2611 weighed", "\u2610 counted"], docx.Paragraphs);
+    }
+
+    [Fact]
+    public void Pictures_are_embedded_with_their_words_and_never_wider_than_the_text()
+    {
+        // A PNG of 4000 × 2000 by its header.
+        byte[] wide = [.. Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAD6AAAAfQCAYAAAA="), .. new byte[20]];
+        File.WriteAllBytes(folder.File("wide one.png"), wide);
+        var docx = Save($"![A wide map]({folder.File("wide%20one.png")})\n\nIn a line ![too]({folder.File("wide%20one.png")}) again.");
+        Assert.Equal(["A wide map", "too"], docx.Body.Descendants(Docx.Wp + "docPr").Select(d => (string?)d.Attribute("descr")));
+        Assert.Equal([5_400_000, 5_400_000], docx.Body.Descendants(Docx.Wp + "extent").Select(e => (long)e.Attribute("cx")!));
+        Assert.Equal("Figure", (string?)docx.Body.Descendants(Docx.W + "pStyle").First().Attribute(Docx.W + "val"));
+        Assert.Single(docx.Names, n => n.StartsWith("word/media/", StringComparison.Ordinal));
+    }
+
     [Theory]
     [InlineData("<div>\nblock\n</div>", "HTML cannot be placed")]
     [InlineData("an <img src=x> inline", "HTML (`<img src=x>`)")]
-    [InlineData("![alt](x.png)", "pictures in prose cannot be placed yet")]
+    [InlineData("![alt](x.png)", "`x.png`: the picture cannot be read")]
     public void What_cannot_be_placed_is_an_error_with_its_place(string markdown, string expected)
     {
         var message = Assert.Throws<ReportException>(() => new Report().Text(markdown)).Message;

@@ -98,7 +98,7 @@ internal sealed class StepSyntax
         if (last is GlobalStatementSyntax { Statement: ExpressionStatementSyntax statement } && statement.Expression is not AssignmentExpressionSyntax)
         {
             var hasSemicolon = !statement.SemicolonToken.IsMissing;
-            if (step.Role != StepRole.Prepare || (!hasSemicolon && !IsStatement(statement.Expression)))
+            if (step.Role is not (StepRole.Prepare or StepRole.Show) || (!hasSemicolon && (step.Role == StepRole.Show || !IsStatement(statement.Expression))))
             {
                 Result = (statement.Expression.ToString(), statement.Expression.SpanStart);
                 Blank(statement.Span);
@@ -108,7 +108,7 @@ internal sealed class StepSyntax
             return;
         }
         if (last is GlobalStatementSyntax { Statement: ExpressionStatementSyntax { SemicolonToken.IsMissing: true } assignment }) body.Insert(assignment.Expression.Span.End, ';');
-        if (step.Role == StepRole.Prepare || Root.ContainsDiagnostics) return;
+        if (step.Role is StepRole.Prepare or StepRole.Show || Root.ContainsDiagnostics) return;
         var offset = last is null ? 0 : last.SpanStart;
         diagnostics.Add(Diagnostic.Error(
             tree.Source.PlaceOf(step.Code.ToSource(offset)), $"this `{step.Role.ToString().ToLowerInvariant()}` step gives nothing", "its last line must be a value, without `var`"));

@@ -44,7 +44,7 @@ public sealed class ManuscriptRun : IProseHost
     public T Parameter<T>(string name) => (T)parameters[name];
 
     /// <summary>Names the step that begins, for what it writes to the console.</summary>
-    public void Begin(int ordinal) => StepConsole.CurrentStep = tree.Executables[ordinal] is Step { Label: { } label } ? label.Name : $"line {tree.PlaceOf(ordinal).Line}";
+    public void Begin(int ordinal) => StepConsole.CurrentStep = NameOf((Step)tree.Executables[ordinal]);
 
     /// <summary>Takes the value of an expression in braces.</summary>
     public void Value(int ordinal, object? value)
@@ -86,11 +86,13 @@ public sealed class ManuscriptRun : IProseHost
         {
             (StepRole.Table, not null and not Chart and not Inline and not RichText) when TableResults.Find(value) is { } source => source.ToTable(),
             (StepRole.Figure, Chart chart) => chart,
+            (StepRole.Text, not null) when TextResults.Find(value, Language, tree.PlaceOf(ordinal)) is { } placed => placed,
+            (StepRole.Show, _) => new Shown(value),
             (_, null) => throw Wrong($"this `{role}` step gave nothing (null)", "its last line must give what is to be placed"),
             (StepRole.Table, Chart) => throw Wrong("this `table` step gave a chart", "place it with a `figure` step"),
             (StepRole.Figure, ITableSource) => throw Wrong("this `figure` step gave a table", "place it with a `table` step"),
             _ => throw Wrong($"this `{role}` step gave a {value.GetType().Name}, which cannot become a {role}",
-                step.Role == StepRole.Table ? "its last line must give a table, such as `Table.Of(records).Column(…)`, a sequence of records, a `DataTable` or a `DataFrame`" : "its last line must give a chart, such as `Chart.Columns(…)`"),
+                step.Role == StepRole.Text ? "its last line must give a text, a block, or a sequence of both" : step.Role == StepRole.Table ? "its last line must give a table, such as `Table.Of(records).Column(…)`, a sequence of records, a `DataTable` or a `DataFrame`" : "its last line must give a chart, such as `Chart.Columns(…)`"),
         };
 
         ReportException Wrong(string message, string suggestion) => new(Diagnostic.Error(null, message, suggestion));
@@ -137,6 +139,8 @@ public sealed class ManuscriptRun : IProseHost
         return tree.Values.TryGetValue(hole, out var value) && values[value.Ordinal] is { } text ? text.Inlines : [];
     }
 
+    ImmutableArray<Block>? IProseHost.FillAlone(HoleInline hole) => tree.PageBreaks.Contains(hole) ? [new PageBreak()] : null;
+
     ImmutableArray<Block>? IProseHost.Fill(FencedCodeBlock fence)
     {
         if (!tree.Steps.TryGetValue(fence, out var step)) return null;
@@ -167,9 +171,26 @@ public sealed class ManuscriptRun : IProseHost
                     Place = place,
                 },
             ],
+            (StepRole.Text, ImmutableArray<Block> placed) => placed,
+            (StepRole.Show, var shown) => ShowStep(step, (shown as Shown)?.Value),
             _ => [],
         };
     }
+
+    private ImmutableArray<Block> ShowStep(Step step, object? value)
+    {
+        var blocks = ImmutableArray.CreateBuilder<Block>();
+        blocks.Add(new Listing(step.Code.Text.Trim('\n')));
+        var written = StepConsole.WrittenBy(NameOf(step)).TrimEnd();
+        if (written.Length > 0) blocks.Add(new Listing(written));
+        if (value is not null) blocks.AddRange(TextResults.Show(value, Language, tree.PlaceOf(step.Ordinal)));
+        return blocks.ToImmutable();
+    }
+
+    private string NameOf(Step step) => step.Label?.Name ?? $"line {tree.PlaceOf(step.Ordinal).Line}";
+
+    /// <summary>What a <c>show</c> step gave.</summary>
+    private sealed record Shown(object? Value);
 
     SourcePlace? IProseHost.PlaceOf(int offset) => tree.Source.PlaceOf(offset);
 
@@ -190,6 +211,8 @@ public sealed class ManuscriptRun : IProseHost
         public ImmutableArray<Inline> Fill(HoleInline hole) => ((IProseHost)run).Fill(hole);
 
         public ImmutableArray<Block>? Fill(FencedCodeBlock fence) => null;
+
+        public ImmutableArray<Block>? FillAlone(HoleInline hole) => null;
 
         public SourcePlace? PlaceOf(int offset) => run.tree.Source.PlaceOf(fragment.Entry.Value.ToSource(offset));
 

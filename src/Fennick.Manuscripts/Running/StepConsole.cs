@@ -22,6 +22,9 @@ internal sealed class StepConsole : TextWriter
         }
     }
 
+    /// <summary>What a step of this run has written so far.</summary>
+    public static string WrittenBy(string step) => Current.Value is { } capture ? string.Concat(capture.Outputs.Where(o => o.Step == step).Select(o => o.Text)) : "";
+
     public override Encoding Encoding => original.Encoding;
 
     private TextWriter Target => Current.Value is { } capture ? capture.Writer : original;

@@ -14,6 +14,9 @@ internal abstract record Brace
     /// <summary>A cross-reference.</summary>
     internal sealed record See(string Label) : Brace;
 
+    /// <summary>The start of a new page.</summary>
+    internal sealed record PageBreak : Brace;
+
     /// <summary>Nothing that can be placed.</summary>
     internal sealed record Wrong(string Message, string? Suggestion) : Brace;
 }
@@ -39,6 +42,7 @@ internal static class BraceReader
         var isPhrase = rest.Length > 1 && rest[0] == ' ' && (char.IsLetterOrDigit(rest[1]) || rest[1] is '#' or '(' or '_') && !Operators.Contains(rest.Split(' ')[1]);
         if (word == "see" && isPhrase) return new Brace.See(rest.Trim());
         if (word == "see" && rest.Length == 0) return new Brace.Wrong("`{see}` names no label", "write `{see the-label}`");
+        if (text == "page break") return new Brace.PageBreak();
         if (Unavailable.Contains(word) && (isPhrase || (rest.Length == 0 && StandAlone.Contains(word))))
             return new Brace.Wrong($"`{{{text}}}` is not available in this version", rest.Length == 0 ? $"write `{{({text})}}` if a value is meant" : null);
         return ReadValue(source);

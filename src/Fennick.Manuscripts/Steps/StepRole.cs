@@ -13,12 +13,18 @@ internal enum StepRole
 
     /// <summary>The result is placed as a figure.</summary>
     Figure,
+
+    /// <summary>The result is prose or blocks, placed as they are.</summary>
+    Text,
+
+    /// <summary>The code itself is placed, then what it wrote and gave.</summary>
+    Show,
 }
 
 /// <summary>The names of roles and of the keys that a step's head may have.</summary>
 internal static class StepRoles
 {
-    public static readonly ImmutableArray<string> Names = ["prepare", "table", "figure"];
+    public static readonly ImmutableArray<string> Names = ["prepare", "table", "figure", "text", "show"];
 
     /// <summary>All head keys, of whatever role.</summary>
     public static readonly ImmutableArray<string> HeadKeys = ["caption", "note", "alt", "width", "height", "ruling", "turning"];

@@ -37,6 +37,9 @@ public sealed record Quotation(ImmutableArray<Block> Blocks) : Block;
 /// <param name="Code">The lines.</param>
 public sealed record Listing(string Code) : Block;
 
+/// <summary>The start of a new page.</summary>
+public sealed record PageBreak : Block;
+
 /// <summary>A break between two thoughts, shown as a short rule.</summary>
 public sealed record ThoughtBreak : Block;
 

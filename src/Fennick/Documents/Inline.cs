@@ -26,6 +26,10 @@ public sealed record ValueInline(object? Value, string? Format) : Inline;
 /// <param name="Content">What is emphasised.</param>
 public sealed record EmphasisInline(bool Strong, RichText Content) : Inline;
 
+/// <summary>Text that no longer holds, struck through.</summary>
+/// <param name="Content">What is struck.</param>
+public sealed record StruckInline(RichText Content) : Inline;
+
 /// <summary>A short piece of code or a file name, set in the fixed-width face.</summary>
 /// <param name="Text">The code.</param>
 public sealed record CodeInline(string Text) : Inline;

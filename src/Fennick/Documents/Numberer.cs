@@ -64,6 +64,7 @@ internal static class Numberer
                 {
                     case SeeInline see: references.Add(see); break;
                     case EmphasisInline emphasis: Visit(emphasis.Content); break;
+                    case StruckInline struck: Visit(struck.Content); break;
                     case LinkInline link: Visit(link.Content); break;
                 }
             }

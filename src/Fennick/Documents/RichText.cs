@@ -43,8 +43,9 @@ public sealed record RichText(ImmutableArray<Inline> Inlines)
                 case ValueInline v: text.Append(ValueFormatter.Format(v.Value, v.Format, language)); break;
                 case CodeInline c: text.Append(c.Text); break;
                 case EmphasisInline e: e.Content.AppendTo(text, language); break;
+                case StruckInline s: s.Content.AppendTo(text, language); break;
                 case LinkInline l: l.Content.AppendTo(text, language); break;
-                case SeeInline s: text.Append(s.Label); break;
+                case SeeInline see: text.Append(see.Label); break;
                 case RaisedInline r: text.Append(r.Text); break;
                 case ChartInline { AlternativeText: { } chart }: text.Append(chart); break;
                 case PictureInline p: text.Append(p.AlternativeText); break;

@@ -21,6 +21,9 @@ internal sealed record FlowParagraph(StyleRole Style, ImmutableArray<FlowInline>
     /// <summary>Keeps with what follows although its style does not say so.</summary>
     public bool KeepWithNext { get; init; }
 
+    /// <summary>Starts a new page.</summary>
+    public bool BreaksPage { get; init; }
+
     public ListPlace? List { get; init; }
 
     /// <summary>How deep it stands in lists or quotations without a bullet of its own.</summary>

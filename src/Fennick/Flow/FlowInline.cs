@@ -14,6 +14,7 @@ internal enum CharacterFormat
     Code = 4,
     Link = 8,
     Raised = 16,
+    Struck = 32,
 }
 
 /// <summary>What stands in a line of the lowered form.</summary>

@@ -27,6 +27,7 @@ internal static class Lowering
         private readonly ImmutableArray<FlowList>.Builder lists = ImmutableArray.CreateBuilder<FlowList>();
         private readonly Language language = report.Language;
         private int smallDrawings;
+        private bool breaksPage;
 
         public FlowDocument Finish()
         {
@@ -56,7 +57,9 @@ internal static class Lowering
                     blocks.Add(new FlowParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [new FlowBookmark(numbering.ByBlock[id].Bookmark, words)]));
                     break;
                 case Paragraph paragraph:
-                    blocks.Add(new FlowParagraph(indents > 0 ? StyleRole.ListContinue : StyleRole.Body, Inlines(paragraph.Content)) { Indents = indents });
+                    // Line spacing would clip or inflate a picture.
+                    var body = paragraph.Content.Inlines is [PictureInline] ? StyleRole.Figure : indents > 0 ? StyleRole.ListContinue : StyleRole.Body;
+                    blocks.Add(new FlowParagraph(body, Inlines(paragraph.Content)) { Indents = indents });
                     break;
                 case ListBlock list:
                     Lower(list, indents);
@@ -69,6 +72,9 @@ internal static class Lowering
                 case Listing listing:
                     blocks.Add(new FlowParagraph(StyleRole.Listing, [new FlowText(listing.Code)]) { Indents = indents });
                     break;
+                case PageBreak:
+                    breaksPage = true;
+                    return;
                 case ThoughtBreak:
                     blocks.Add(new FlowParagraph(StyleRole.ThoughtBreak, []));
                     break;
@@ -81,7 +87,17 @@ internal static class Lowering
                 default:
                     throw new InvalidOperationException($"No lowering for {block.GetType().Name}.");
             }
-            if (blocks.Count > before && blocks[before].Begins is null) blocks[before] = blocks[before] with { Begins = id };
+            if (blocks.Count == before) return;
+            if (breaksPage) BreakPage(before);
+            if (blocks[before].Begins is null) blocks[before] = blocks[before] with { Begins = id };
+        }
+
+        /// <summary>A paragraph can start a page; before a table that has no caption an empty one does.</summary>
+        private void BreakPage(int first)
+        {
+            breaksPage = false;
+            if (blocks[first] is FlowParagraph paragraph) blocks[first] = paragraph with { BreaksPage = true };
+            else blocks.Insert(first, Spacer() with { BreaksPage = true });
         }
 
         private void Lower(ListBlock list, int level)
@@ -212,10 +228,12 @@ internal static class Lowering
                         break;
                     case PictureInline picture:
                         var width = picture.Width ?? picture.Picture.Width;
+                        if (width > house.Page.TextWidth) width = house.Page.TextWidth;
                         inlines.Add(new FlowPicture(picture.Picture, width, width * ((double)picture.Picture.PixelHeight / picture.Picture.PixelWidth), $"picture {++smallDrawings}", picture.AlternativeText));
                         break;
                     case BreakInline: inlines.Add(new FlowBreak()); break;
                     case EmphasisInline emphasis: Append(inlines, emphasis.Content, format | (emphasis.Strong ? CharacterFormat.Bold : CharacterFormat.Italic)); break;
+                    case StruckInline struck: Append(inlines, struck.Content, format | CharacterFormat.Struck); break;
                     case LinkInline link:
                         var inner = ImmutableArray.CreateBuilder<FlowInline>();
                         Append(inner, link.Content, format | CharacterFormat.Link);

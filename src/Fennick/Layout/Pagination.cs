@@ -34,6 +34,11 @@ internal static class Pagination
                 else if (block is FlowParagraph paragraph)
                 {
                     var style = house.Style(paragraph.Style);
+                    if (paragraph.BreaksPage && used > 0)
+                    {
+                        page++;
+                        used = 0;
+                    }
                     Place(Height(paragraph.Style, paragraph.Inlines, section.Page.TextWidth.Points, house), Math.Max(gap, style.Before.Points), block.Begins);
                     gap = style.After.Points;
                 }

@@ -15,6 +15,9 @@ internal interface IProseHost
     /// <summary>The blocks for a fence, or null if it is a plain listing.</summary>
     ImmutableArray<Block>? Fill(FencedCodeBlock fence);
 
+    /// <summary>The blocks for a hole that stands alone, or null if it stands for words.</summary>
+    ImmutableArray<Block>? FillAlone(HoleInline hole);
+
     /// <summary>The place of an offset in the parsed text.</summary>
     SourcePlace? PlaceOf(int offset);
 

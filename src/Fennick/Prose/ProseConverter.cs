@@ -1,6 +1,8 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Pictures;
+using Fennick.Tables;
 using Markdig.Syntax;
 using Markdig.Syntax.Inlines;
 using Block = Fennick.Documents.Block;
@@ -21,11 +23,15 @@ internal sealed class ProseConverter(IProseHost host)
         {
             case HeadingBlock heading:
                 return [new Heading(heading.Level, Inlines(heading.Inline))];
+            case ParagraphBlock { Inline: { } only } when only.FirstChild is HoleInline { HasEnd: true } alone && alone.NextSibling is null && host.FillAlone(alone) is { } placed:
+                return placed;
             case ParagraphBlock paragraph:
                 var content = Inlines(paragraph.Inline);
                 return content.IsEmpty ? [] : [new Paragraph(content)];
             case Markdig.Syntax.ListBlock list:
                 return [Convert(list)];
+            case Markdig.Extensions.Tables.Table table:
+                return [Convert(table)];
             case QuoteBlock quote:
                 return [new Quotation(ConvertAll(quote))];
             case FencedCodeBlock fence when host.Fill(fence) is { } filled:
@@ -63,6 +69,53 @@ internal sealed class ProseConverter(IProseHost host)
         return new ListBlock(list.IsOrdered, start, [.. list.OfType<ListItemBlock>().Select(ConvertAll)]);
     }
 
+    private TableBlock Convert(Markdig.Extensions.Tables.Table table)
+    {
+        var rows = table.OfType<Markdig.Extensions.Tables.TableRow>().ToArray();
+        var width = rows.Max(r => r.Count);
+        var columns = Enumerable.Range(0, width).Select(c => new TableColumn(c < table.ColumnDefinitions.Count ? table.ColumnDefinitions[c].Alignment switch
+        {
+            Markdig.Extensions.Tables.TableColumnAlign.Right => Alignment.Right,
+            Markdig.Extensions.Tables.TableColumnAlign.Center => Alignment.Centre,
+            _ => Alignment.Left,
+        } : Alignment.Left));
+        TableRow Row(Markdig.Extensions.Tables.TableRow row)
+        {
+            var cells = row.OfType<Markdig.Extensions.Tables.TableCell>().Select(c => new TableCell(CellContent(c)));
+            return new TableRow([.. cells, .. Enumerable.Repeat(TableCell.Empty, width - row.Count)]);
+        }
+        return new TableBlock(new Table
+        {
+            Columns = [.. columns],
+            HeaderRows = [.. rows.Where(r => r.IsHeader).Select(Row)],
+            Rows = [.. rows.Where(r => !r.IsHeader).Select(Row)],
+        })
+        {
+            Place = host.PlaceOf(table.Span.Start),
+        };
+    }
+
+    private RichText CellContent(Markdig.Extensions.Tables.TableCell cell) => cell is [LeafBlock { Inline: { } content }] ? Inlines(content) : RichText.Empty;
+
+    /// <summary>A picture from a file, placed as it is.</summary>
+    private void AppendPicture(ImmutableArray<Inline>.Builder inlines, Markdig.Syntax.Inlines.LinkInline image)
+    {
+        var target = Uri.UnescapeDataString(HoleMarks.Restore(image.Url ?? ""));
+        if (target.Contains("://", StringComparison.Ordinal))
+        {
+            Error(image.Span.Start, $"the picture `{target}` is not a file", "save it beside the manuscript and name the file");
+            return;
+        }
+        try
+        {
+            inlines.Add(new PictureInline(Picture.Read(target), Inlines(image).ToPlainText()));
+        }
+        catch (ReportException problem)
+        {
+            foreach (var diagnostic in problem.Diagnostics) Error(image.Span.Start, $"`{target}`: {diagnostic.Message}", diagnostic.Suggestion);
+        }
+    }
+
     private void Append(ImmutableArray<Inline>.Builder inlines, ContainerInline container)
     {
         foreach (var inline in container) Append(inlines, inline);
@@ -82,13 +135,16 @@ internal sealed class ProseConverter(IProseHost host)
                 inlines.Add(new Documents.CodeInline(HoleMarks.Restore(code.Content)));
                 break;
             case Markdig.Syntax.Inlines.EmphasisInline emphasis:
-                inlines.Add(new Documents.EmphasisInline(emphasis.DelimiterCount == 2, Inlines(emphasis)));
+                inlines.Add(emphasis.DelimiterChar == '~' ? new StruckInline(Inlines(emphasis)) : new Documents.EmphasisInline(emphasis.DelimiterCount == 2, Inlines(emphasis)));
                 break;
-            case Markdig.Syntax.Inlines.LinkInline { IsImage: true }:
-                Error(inline.Span.Start, "pictures in prose cannot be placed yet", "place it with a `figure` step");
+            case Markdig.Extensions.TaskLists.TaskList task:
+                AppendText(inlines, task.Checked ? "\u2611" : "\u2610");
                 break;
             case Markdig.Syntax.Inlines.LinkInline { Url: { } url } when url.Contains(HoleMarks.Open, StringComparison.Ordinal):
                 Error(inline.Span.Start, "braces in the target of a link are not available in this version", "write the address out");
+                break;
+            case Markdig.Syntax.Inlines.LinkInline { IsImage: true } image:
+                AppendPicture(inlines, image);
                 break;
             case Markdig.Syntax.Inlines.LinkInline link:
                 inlines.Add(new Documents.LinkInline(HoleMarks.Restore(link.Url ?? ""), Inlines(link)));

@@ -1,4 +1,5 @@
 using Markdig;
+using Markdig.Extensions.EmphasisExtras;
 using Markdig.Parsers.Inlines;
 using Markdig.Syntax;
 
@@ -16,6 +17,7 @@ internal static class ProseParser
     {
         // Extensions are enabled one by one: generic attributes would eat {n}.
         var builder = new MarkdownPipelineBuilder { PreciseSourceLocation = true };
+        builder.UsePipeTables().UseEmphasisExtras(EmphasisExtraOptions.Strikethrough).UseTaskLists();
         builder.InlineParsers.Insert(0, new HoleParser());
         builder.InlineParsers.InsertBefore<EscapeInlineParser>(new EscapedBraceParser());
         return builder.Build();

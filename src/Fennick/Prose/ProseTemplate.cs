@@ -85,6 +85,8 @@ public sealed class ProseTemplate
 
         public ImmutableArray<Block>? Fill(FencedCodeBlock fence) => null;
 
+        public ImmutableArray<Block>? FillAlone(HoleInline hole) => null;
+
         public SourcePlace? PlaceOf(int offset) => place;
 
         public void Add(Diagnostic diagnostic) => Diagnostics.Add(diagnostic);

@@ -46,7 +46,8 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     /// <summary>Gives a picture its part; the result is the number of the part, from 1.</summary>
     public int AddPicture(Picture picture)
     {
-        var index = Pictures.IndexOf(picture);
+        // The same file may have been read twice.
+        var index = Pictures.FindIndex(p => p == picture || p.Bytes.AsSpan().SequenceEqual(picture.Bytes.AsSpan()));
         if (index >= 0) return index + 1;
         Pictures.Add(picture);
         return Pictures.Count;

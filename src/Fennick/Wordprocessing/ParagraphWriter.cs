@@ -91,11 +91,12 @@ internal static class ParagraphWriter
         var keeps = paragraph.KeepWithNext && !style.KeepWithNext;
         var rightToLeft = paragraph.Inlines is [FlowText first, ..] && Direction.HasRightToLeft(first.Text) && Direction.StartsRightToLeft(first.Text);
         var indented = paragraph.List is null && (paragraph.Indents > 1 || (paragraph.Indents == 1 && paragraph.Style != StyleRole.ListContinue));
-        if (paragraph.Style == StyleRole.Body && !keeps && !rightToLeft && !indented && paragraph.List is null && writeSection is null) return;
+        if (paragraph.Style == StyleRole.Body && !keeps && !rightToLeft && !indented && !paragraph.BreaksPage && paragraph.List is null && writeSection is null) return;
         using (xml.Element("w:pPr"u8))
         {
             if (paragraph.Style != StyleRole.Body) xml.Value("w:pStyle"u8, document.House.StyleId(paragraph.Style));
             if (keeps) xml.Empty("w:keepNext"u8);
+            if (paragraph.BreaksPage) xml.Empty("w:pageBreakBefore"u8);
             if (paragraph.List is { } place)
             {
                 using (xml.Element("w:numPr"u8))

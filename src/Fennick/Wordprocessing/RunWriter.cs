@@ -171,6 +171,7 @@ internal static class RunWriter
             }
             if (beside.HasFlag(CharacterFormat.Bold)) xml.Raw("<w:b/><w:bCs/>"u8);
             if (beside.HasFlag(CharacterFormat.Italic)) xml.Raw("<w:i/><w:iCs/>"u8);
+            if (beside.HasFlag(CharacterFormat.Struck)) xml.Empty("w:strike"u8);
             if (beside.HasFlag(CharacterFormat.Raised)) xml.Value("w:vertAlign"u8, "superscript"u8);
             if (rightToLeft) xml.Empty("w:rtl"u8);
         }
