@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.RegularExpressions;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Manuscripts.Settings;
@@ -22,8 +23,8 @@ internal static class ManuscriptParser
     {
         private const string SettingsWord = "manuscript";
         private readonly Dictionary<HoleInline, ValueHole> values = [];
-        private readonly Dictionary<HoleInline, SeeInline> references = [];
-        private readonly HashSet<HoleInline> pageBreaks = [];
+        private readonly Dictionary<HoleInline, LabelTemplate> references = [];
+        private readonly List<ManuscriptBody> bodies = [];
         private readonly Dictionary<FencedCodeBlock, Step> steps = [];
         private readonly List<Executable> executables = [];
 
@@ -33,14 +34,8 @@ internal static class ManuscriptParser
                 Error(0, "a block between dashes holds no settings", "write them in a fence with the info word `manuscript`");
             var document = ProseParser.Parse(HoleMarks.Mark(source.Text));
             var settings = ReadSettings(document);
-            var units = ImmutableArray.CreateBuilder<ManuscriptUnit>(document.Count);
-            foreach (var block in document)
-            {
-                if (block is FencedCodeBlock { Info: SettingsWord }) continue;
-                var found = new List<Executable>();
-                Collect(block, found);
-                units.Add(new ManuscriptUnit(block, [.. found]));
-            }
+            var queue = new Queue<Block>(document.Where(b => b is not FencedCodeBlock { Info: SettingsWord }));
+            var body = ReadBody(queue, opener: null);
             var title = settings.Title is { } t ? Parse(t) : null;
             var subtitle = settings.Subtitle is { } s ? Parse(s) : null;
             return new ManuscriptTree
@@ -49,13 +44,93 @@ internal static class ManuscriptParser
                 Settings = settings,
                 Title = title,
                 Subtitle = subtitle,
-                Units = units.ToImmutable(),
+                Body = body,
+                Bodies = [.. bodies],
                 Executables = [.. executables],
                 Values = values,
                 References = references,
-                PageBreaks = pageBreaks,
                 Steps = steps,
             };
+        }
+
+        /// <summary>Reads blocks up to the directive that closes or goes on, which stays in the queue.</summary>
+        private ManuscriptBody ReadBody(Queue<Block> queue, ControlHead? opener)
+        {
+            var number = bodies.Count;
+            bodies.Add(null!);
+            var nodes = ImmutableArray.CreateBuilder<ManuscriptNode>();
+            while (queue.TryPeek(out var block))
+            {
+                var directive = block as DirectiveBlock;
+                var word = directive?.Source.Trim() ?? "";
+                var closes = word is "end" or "end for" or "end if" or "else" || word.StartsWith("else if ", StringComparison.Ordinal);
+                if (closes && opener is not null) break;
+                queue.Dequeue();
+                if (closes)
+                {
+                    Error(block.Span.Start, $"`{{{word}}}` has no beginning", "write `{for each …}` or `{if …}` before it, or leave it out");
+                }
+                else if (directive is not null && word != "page break")
+                {
+                    if (ReadHead(directive, word) is { } head) nodes.Add(ReadControl(queue, head));
+                }
+                else
+                {
+                    var found = new List<Executable>();
+                    Collect(block, found);
+                    nodes.Add(new ManuscriptUnit(block, [.. found]));
+                }
+            }
+            return bodies[number] = new ManuscriptBody(number, nodes.ToImmutable());
+        }
+
+        /// <summary>Reads what a loop or a condition holds, up to its end.</summary>
+        private ManuscriptControl ReadControl(Queue<Block> queue, ControlHead head)
+        {
+            var first = head;
+            var branches = ImmutableArray.CreateBuilder<(ControlHead, ManuscriptBody)>();
+            while (true)
+            {
+                branches.Add((head, ReadBody(queue, head)));
+                if (!queue.TryDequeue(out var next))
+                {
+                    Error(first.Offset - 1, $"`{{{first.Text.Trim()}}}` has no end", "write `{end}` on a line of its own after what belongs to it");
+                    break;
+                }
+                var directive = (DirectiveBlock)next;
+                var word = directive.Source.Trim();
+                if (word.StartsWith("end", StringComparison.Ordinal))
+                {
+                    var wanted = first.Kind == ControlKind.ForEach ? "end for" : "end if";
+                    if (word != "end" && word != wanted) Error(next.Span.Start, $"`{{{word}}}` does not end `{{{first.Text.Trim()}}}`", $"write `{{end}}` or `{{{wanted}}}`");
+                    break;
+                }
+                if (first.Kind == ControlKind.ForEach || head.Kind == ControlKind.Else)
+                    Error(next.Span.Start, $"`{{{word}}}` cannot stand {(first.Kind == ControlKind.ForEach ? "in a loop" : "after `{else}`")}", "close what is open before it with `{end}`");
+                if (ReadHead(directive, word) is not { } branch) break;
+                head = branch;
+            }
+            return new ManuscriptControl(branches.ToImmutable());
+        }
+
+        private ControlHead? ReadHead(DirectiveBlock directive, string word)
+        {
+            var offset = directive.Span.Start + 1;
+            ControlHead Head(ControlKind kind, string variable, string expression)
+            {
+                var head = new ControlHead(executables.Count, kind, variable, expression, directive.Source, offset);
+                executables.Add(head);
+                return head;
+            }
+            if (word == "else") return Head(ControlKind.Else, "", "");
+            if (word.StartsWith("else if ", StringComparison.Ordinal)) return Head(ControlKind.ElseIf, "", word["else if ".Length..].Trim());
+            if (word.StartsWith("if ", StringComparison.Ordinal)) return Head(ControlKind.If, "", word["if ".Length..].Trim());
+            var rest = word["for each ".Length..];
+            var separator = rest.IndexOf(" in ", StringComparison.Ordinal);
+            var variable = separator < 0 ? "" : rest[..separator].Trim();
+            if (variable.Length > 0 && Regex.IsMatch(variable, @"^(@?[\p{L}_]\w*|\(\s*[\p{L}_]\w*(\s*,\s*[\p{L}_]\w*)+\s*\))$")) return Head(ControlKind.ForEach, variable, rest[(separator + 4)..].Trim());
+            Error(directive.Span.Start, $"`{{{word}}}` is no loop", "write `{for each valley in valleys}` or `{for each (name, rows) in groups}`");
+            return null;
         }
 
         private ManuscriptSettings ReadSettings(MarkdownDocument document)
@@ -75,6 +150,9 @@ internal static class ManuscriptParser
         {
             switch (block)
             {
+                case DirectiveBlock { Source: var source } when source.Trim() != "page break":
+                    Error(block.Span.Start, $"`{{{source.Trim()}}}` stands inside a list or a quotation", "loops and conditions are available around whole blocks only: put it outside");
+                    break;
                 case ContainerBlock container:
                     foreach (var inner in container) Collect(inner, found);
                     break;
@@ -105,19 +183,13 @@ internal static class ManuscriptParser
             switch (BraceReader.Read(hole.Source))
             {
                 case Brace.See(var label):
-                    references[hole] = new SeeInline(label, source.PlaceOf(start));
+                    references[hole] = ReadLabel(label, start + 1 + hole.Source.IndexOf(label, StringComparison.Ordinal), source.PlaceOf(start), found);
                     break;
                 case Brace.Value(var expression, var format, var lead):
                     var value = new ValueHole(executables.Count, expression, format, start + 1 + lead);
                     executables.Add(value);
                     values[hole] = value;
                     found.Add(value);
-                    break;
-                case Brace.PageBreak when hole is { PreviousSibling: null, NextSibling: null, Parent.ParentBlock: Markdig.Syntax.ParagraphBlock }:
-                    pageBreaks.Add(hole);
-                    break;
-                case Brace.PageBreak:
-                    Error(start, "`{page break}` does not stand alone", "put it into a paragraph of its own");
                     break;
                 case Brace.Wrong(var message, var suggestion):
                     Error(start, message, suggestion);
@@ -128,7 +200,8 @@ internal static class ManuscriptParser
         private Step? ReadStep(FencedCodeBlock fence)
         {
             var info = fence.Info ?? "";
-            var words = (fence.Arguments ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries);
+            var arguments = HoleMarks.Restore(fence.Arguments ?? "").Trim();
+            var words = arguments.Contains('{') ? arguments.Split(' ', 2, StringSplitOptions.RemoveEmptyEntries) : arguments.Split(' ', StringSplitOptions.RemoveEmptyEntries);
             if (words.Length == 0) return null;
             if (info is "cs" or "c#" || (info != "csharp" && info.Equals("csharp", StringComparison.OrdinalIgnoreCase)))
             {
@@ -145,13 +218,41 @@ internal static class ManuscriptParser
             if (words.Length > 2) Error(fence.Span.Start, $"a step has one label, not `{string.Join(' ', words[1..])}`", $"write `csharp {words[0]} {Label.FromWords(string.Join(' ', words[1..]))}`");
             var code = SourceFragment.Of(fence.Lines, source, fence.Span.End);
             var head = ReadHead(role, ref code);
-            var label = words.Length > 1 ? new Label(words[1], source.PlaceOf(LabelOffset(fence, words[1]))) : null;
-            var step = new Step(executables.Count, role, label, new StepHead(), code, fence.Span.Start);
+            var step = new Step(executables.Count, role, null, new StepHead(), code, fence.Span.Start);
             executables.Add(step);
+            if (words.Length > 1)
+            {
+                var offset = LabelOffset(fence, words[1]);
+                step = step with { Label = ReadLabel(words[1], offset, source.PlaceOf(offset), []) };
+                executables[step.Ordinal] = step;
+            }
             // The expressions of the head come after the step: they may use its variables.
             step = step with { Head = ReadHead(step, head) };
             executables[step.Ordinal] = step;
             return step;
+        }
+
+        /// <summary>A label whose braces hold values: <c>honey-{valley}</c>.</summary>
+        private LabelTemplate ReadLabel(string text, int offset, SourcePlace place, List<Executable> found)
+        {
+            var parts = ImmutableArray.CreateBuilder<(string, ValueHole?)>();
+            for (var at = 0; at < text.Length;)
+            {
+                var open = text.IndexOf('{', at);
+                var end = open < 0 ? -1 : HoleScanner.FindEnd(text, open);
+                if (end < 0)
+                {
+                    parts.Add((text[at..], null));
+                    break;
+                }
+                if (open > at) parts.Add((text[at..open], null));
+                var hole = new ValueHole(executables.Count, text[(open + 1)..end].Trim(), null, offset + open + 1);
+                executables.Add(hole);
+                found.Add(hole);
+                parts.Add(("", hole));
+                at = end + 1;
+            }
+            return new LabelTemplate(parts.ToImmutable(), place);
         }
 
         private int LabelOffset(FencedCodeBlock fence, string label)

@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
-using Fennick.Documents;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
 using Fennick.Manuscripts.Steps;
@@ -20,8 +19,11 @@ internal sealed class ManuscriptTree
 
     public ProseFragment? Subtitle { get; init; }
 
-    /// <summary>The blocks in order.</summary>
-    public required ImmutableArray<ManuscriptUnit> Units { get; init; }
+    /// <summary>The blocks in order, with the loops and conditions around them.</summary>
+    public required ManuscriptBody Body { get; init; }
+
+    /// <summary>All bodies by number: the whole, those of loops, those of branches.</summary>
+    public required ImmutableArray<ManuscriptBody> Bodies { get; init; }
 
     /// <summary>All that is carried out, by ordinal.</summary>
     public required ImmutableArray<Executable> Executables { get; init; }
@@ -30,10 +32,7 @@ internal sealed class ManuscriptTree
     public required IReadOnlyDictionary<HoleInline, ValueHole> Values { get; init; }
 
     /// <summary>The cross-references in braces.</summary>
-    public required IReadOnlyDictionary<HoleInline, SeeInline> References { get; init; }
-
-    /// <summary>The braces that start a page.</summary>
-    public required IReadOnlySet<HoleInline> PageBreaks { get; init; }
+    public required IReadOnlyDictionary<HoleInline, LabelTemplate> References { get; init; }
 
     /// <summary>The fences that are steps.</summary>
     public required IReadOnlyDictionary<FencedCodeBlock, Step> Steps { get; init; }
@@ -47,6 +46,7 @@ internal sealed class ManuscriptTree
         Step step => Source.PlaceOf(step.Code.ToSource(line, column)),
         ValueHole hole when line == 0 => Source.PlaceOf(hole.Offset + column),
         ValueHole hole => Source.PlaceOf(hole.Offset),
+        ControlHead head => Source.PlaceOf(head.Offset + (line == 0 ? column : 0)),
         _ => throw new InvalidOperationException($"No place for executable {ordinal}."),
     };
 
@@ -55,6 +55,7 @@ internal sealed class ManuscriptTree
     {
         Step step => step.Offset,
         ValueHole hole => hole.Offset,
+        ControlHead head => head.Offset,
         _ => 0,
     });
 }

@@ -298,7 +298,7 @@ public sealed class ManuscriptTests : IDisposable
         { "Empty {} braces", "report.ms.md:1:7: error: these braces are empty" },
         { "{contents}", "report.ms.md:1:1: error: `{contents}` is not available in this version" },
         { "> quoted\n>\n> {contents}", "report.ms.md:3:3: error: `{contents}` is not available" },
-        { "Text {page break} text", "report.ms.md:1:6: error: `{page break}` does not stand alone; put it into a paragraph of its own" },
+        { "Text {page break} text", "report.ms.md:1:6: error: `{page break}` does not stand alone on its line; put it on a line of its own" },
         { Step("text", "new object()"), "report.ms.md:2:1: error: this `text` step gave a Object, which cannot become a text; its last line must give a text, a block, or a sequence of both" },
         { Step("text", "\"<b>x</b>\""), "error: HTML (`<b>`) cannot be placed in a report" },
         { "An <b>html</b> word", "report.ms.md:1:4: error: HTML (`<b>`) cannot be placed" },

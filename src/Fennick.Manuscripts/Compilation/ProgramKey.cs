@@ -24,13 +24,30 @@ internal static class ProgramKey
         }
         foreach (var name in tree.Settings.Usings) Add("using", name);
         foreach (var parameter in tree.Settings.Parameters) Add("parameter", $"{parameter.CSharpType} {parameter.Name}");
-        foreach (var unit in tree.Units.Where(u => !u.Executables.IsEmpty))
-        {
-            Add("unit", "");
-            foreach (var executable in unit.Executables) AddExecutable(executable);
-        }
+        AddBody(tree.Body);
         foreach (var hole in tree.LateProse.SelectMany(p => p.Values)) AddExecutable(hole);
         return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text.ToString())));
+
+        void AddBody(ManuscriptBody body)
+        {
+            foreach (var node in body.Nodes)
+            {
+                if (node is ManuscriptUnit { Executables: { IsEmpty: false } executables })
+                {
+                    Add("unit", "");
+                    foreach (var executable in executables) AddExecutable(executable);
+                }
+                else if (node is ManuscriptControl control)
+                {
+                    foreach (var (head, inner) in control.Branches)
+                    {
+                        Add(head.Kind.ToString(), head.Text);
+                        AddBody(inner);
+                        Add("end", "");
+                    }
+                }
+            }
+        }
 
         void AddExecutable(Executable executable)
         {
@@ -41,6 +58,7 @@ internal static class ProgramKey
                     break;
                 case Step step:
                     Add(step.Role.ToString(), step.Code.Text);
+                    foreach (var hole in step.Label?.Values ?? []) AddExecutable(hole);
                     foreach (var hole in step.Head.Prose.SelectMany(p => p.Values)) AddExecutable(hole);
                     break;
             }

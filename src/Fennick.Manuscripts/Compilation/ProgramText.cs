@@ -34,7 +34,8 @@ internal sealed class ProgramText
         this.tree = tree;
         this.diagnostics = diagnostics;
         foreach (var step in tree.Executables.OfType<Step>()) steps[step.Ordinal] = StepSyntax.Parse(step, tree, diagnostics);
-        foreach (var hole in tree.Executables.OfType<ValueHole>()) Check(hole);
+        foreach (var hole in tree.Executables.OfType<ValueHole>()) Check(hole.Expression, hole.Offset);
+        foreach (var head in tree.Executables.OfType<ControlHead>().Where(h => h.Kind != ControlKind.Else)) Check(head.Expression, head.Offset);
     }
 
     /// <summary>The names that steps declare, with their places.</summary>
@@ -56,11 +57,7 @@ internal sealed class ProgramText
         Line("{");
         foreach (var parameter in tree.Settings.Parameters)
             Line($"{parameter.CSharpType} @{parameter.Name} = {Run}.Parameter<{parameter.CSharpType}>(\"{parameter.Name}\");");
-        foreach (var unit in tree.Units.Where(u => !u.Executables.IsEmpty))
-        {
-            foreach (var executable in unit.Executables) Write(executable);
-            Line($"{Run}.Place();");
-        }
+        Write(tree.Body, depth: 1);
         foreach (var hole in tree.LateProse.SelectMany(p => p.Values)) Write(hole);
         if (!awaits) Line("return System.Threading.Tasks.Task.CompletedTask;");
         Line("}");
@@ -70,11 +67,58 @@ internal sealed class ProgramText
         return code.ToString();
     }
 
-    private void Check(ValueHole hole)
+    private void Check(string code, int offset)
     {
-        var expression = SyntaxFactory.ParseExpression(hole.Expression, options: new CSharpParseOptions(LanguageVersion.Latest), consumeFullText: true);
+        var expression = SyntaxFactory.ParseExpression(code, options: new CSharpParseOptions(LanguageVersion.Latest), consumeFullText: true);
         if (expression.GetDiagnostics().FirstOrDefault(d => d.Severity == DiagnosticSeverity.Error) is { } problem)
-            diagnostics.Add(Diagnostic.Error(tree.Source.PlaceOf(hole.Offset), $"`{hole.Expression}` is no expression: {CompilerMessages.Text(problem)}", "write `\\{` for a brace"));
+            diagnostics.Add(Diagnostic.Error(tree.Source.PlaceOf(offset), $"`{code}` is no expression: {CompilerMessages.Text(problem)}", "write `\\{` for a brace"));
+    }
+
+    private void Write(ManuscriptBody body, int depth)
+    {
+        foreach (var node in body.Nodes)
+        {
+            switch (node)
+            {
+                case ManuscriptUnit { Executables: { IsEmpty: false } executables }:
+                    foreach (var executable in executables) Write(executable);
+                    Line($"{Run}.Place();");
+                    break;
+                case ManuscriptControl control:
+                    Line($"{Run}.Control();");
+                    foreach (var (head, inner) in control.Branches)
+                    {
+                        WriteHead(head);
+                        Line("{");
+                        Line($"{Run}.Enter({Text(inner.Number)}, {Text(depth)});");
+                        Write(inner, depth + 1);
+                        Line($"{Run}.Leave();");
+                        Line("}");
+                    }
+                    Line($"{Run}.Return({Text(depth)});");
+                    break;
+            }
+        }
+    }
+
+    /// <summary>Loops and conditions become those of the program.</summary>
+    private void WriteHead(ControlHead head)
+    {
+        var place = MappedPlace.OfBrace(head.Ordinal);
+        var expression = head.Text.LastIndexOf(head.Expression, StringComparison.Ordinal);
+        switch (head.Kind)
+        {
+            case ControlKind.ForEach:
+                WriteMapped("foreach (var ", head.Variable, place, head.Text, head.Text.IndexOf(head.Variable, StringComparison.Ordinal), " in ");
+                WriteMapped($"{typeof(ManuscriptRun).FullName}.NotNull(", head.Expression, place, head.Text, expression, "))");
+                break;
+            case ControlKind.Else:
+                Line("else");
+                break;
+            default:
+                WriteMapped(head.Kind == ControlKind.If ? "if (" : "else if (", head.Expression, place, head.Text, expression, ")");
+                break;
+        }
     }
 
     private void Write(Executable executable)
@@ -96,6 +140,7 @@ internal sealed class ProgramText
                     var call = step.Role == StepRole.Prepare ? $"{typeof(ManuscriptRun).FullName}.Ignore(" : $"{Run}.Result({Text(step.Ordinal)}, ";
                     WriteMapped($"{{ {call}", result.Code, MappedPlace.OfStep(step.Ordinal), step.Code.Text, result.Start, "); }");
                 }
+                foreach (var hole in step.Label?.Values ?? []) Write(hole);
                 foreach (var hole in step.Head.Prose.SelectMany(p => p.Values)) Write(hole);
                 break;
         }

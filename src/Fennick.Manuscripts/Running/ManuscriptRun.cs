@@ -9,6 +9,7 @@ using Fennick.Prose;
 using Fennick.Tables;
 using Markdig.Syntax;
 using Block = Fennick.Documents.Block;
+using ListBlock = Fennick.Documents.ListBlock;
 using Inline = Fennick.Documents.Inline;
 
 namespace Fennick.Manuscripts.Running;
@@ -25,7 +26,9 @@ public sealed class ManuscriptRun : IProseHost
     private readonly object?[] results;
     private readonly ImmutableArray<Block>.Builder blocks = ImmutableArray.CreateBuilder<Block>();
     private readonly ProseConverter converter;
-    private int nextUnit;
+    private readonly List<(ManuscriptBody Body, int Next)> cursors = [];
+    private (ManuscriptUnit? Unit, int End) last;
+    private int writtenBefore;
 
     internal ManuscriptRun(ManuscriptTree tree, IReadOnlyDictionary<string, object> parameters)
     {
@@ -34,6 +37,7 @@ public sealed class ManuscriptRun : IProseHost
         values = new RichText?[tree.Executables.Length];
         results = new object?[tree.Executables.Length];
         converter = new ProseConverter(this);
+        cursors.Add((tree.Body, 0));
     }
 
     internal List<Diagnostic> Diagnostics { get; } = [];
@@ -44,7 +48,12 @@ public sealed class ManuscriptRun : IProseHost
     public T Parameter<T>(string name) => (T)parameters[name];
 
     /// <summary>Names the step that begins, for what it writes to the console.</summary>
-    public void Begin(int ordinal) => StepConsole.CurrentStep = NameOf((Step)tree.Executables[ordinal]);
+    public void Begin(int ordinal)
+    {
+        var name = NameOf((Step)tree.Executables[ordinal]);
+        StepConsole.CurrentStep = name;
+        writtenBefore = StepConsole.WrittenBy(name).Length;
+    }
 
     /// <summary>Takes the value of an expression in braces.</summary>
     public void Value(int ordinal, object? value)
@@ -108,12 +117,52 @@ public sealed class ManuscriptRun : IProseHost
     public void Place()
     {
         PlacePlainUnits();
-        blocks.AddRange(converter.Convert(tree.Units[nextUnit++].Block));
+        PlaceNext();
     }
+
+    /// <summary>Goes past the next loop or condition, after the plain blocks before it.</summary>
+    public void Control()
+    {
+        PlacePlainUnits();
+        cursors[^1] = cursors[^1] with { Next = cursors[^1].Next + 1 };
+    }
+
+    /// <summary>Begins a pass of a loop, or the branch of a condition that was chosen.</summary>
+    /// <param name="body">Its number.</param>
+    /// <param name="depth">In how many bodies it stands; a pass that was left early is forgotten.</param>
+    public void Enter(int body, int depth)
+    {
+        Return(depth);
+        cursors.Add((tree.Bodies[body], 0));
+    }
+
+    /// <summary>Ends a pass with the plain blocks that are left.</summary>
+    public void Leave() => PlacePlainUnits();
+
+    /// <summary>Goes on behind a loop or a condition.</summary>
+    public void Return(int depth) => cursors.RemoveRange(depth, cursors.Count - depth);
+
+    /// <summary>What a loop runs over.</summary>
+    /// <exception cref="ReportException">It is nothing.</exception>
+    public static T NotNull<T>(T? sequence) => sequence ?? throw new ReportException(Diagnostic.Error(null, "this loop runs over nothing (null)", "give an empty sequence instead, or put `{if …}` around it"));
 
     private void PlacePlainUnits()
     {
-        while (nextUnit < tree.Units.Length && tree.Units[nextUnit].Executables.IsEmpty) blocks.AddRange(converter.Convert(tree.Units[nextUnit++].Block));
+        while (cursors[^1] is var (body, next) && next < body.Nodes.Length && body.Nodes[next] is ManuscriptUnit { Executables.IsEmpty: true }) PlaceNext();
+    }
+
+    private void PlaceNext()
+    {
+        var (body, next) = cursors[^1];
+        cursors[^1] = (body, next + 1);
+        var unit = (ManuscriptUnit)body.Nodes[next];
+        var placed = converter.Convert(unit.Block);
+        // The items that a loop makes, one list a pass, are one list.
+        if (last.Unit == unit && last.End == blocks.Count && placed is [ListBlock more] && blocks[^1] is ListBlock list)
+            blocks[^1] = list with { Items = list.Items.AddRange(more.Items) };
+        else
+            blocks.AddRange(placed);
+        last = (unit, blocks.Count);
     }
 
     /// <summary>The report that the run made.</summary>
@@ -135,11 +184,11 @@ public sealed class ManuscriptRun : IProseHost
 
     ImmutableArray<Inline> IProseHost.Fill(HoleInline hole)
     {
-        if (tree.References.TryGetValue(hole, out var reference)) return [reference];
+        if (tree.References.TryGetValue(hole, out var reference)) return [new SeeInline(NameOf(reference), reference.Place)];
         return tree.Values.TryGetValue(hole, out var value) && values[value.Ordinal] is { } text ? text.Inlines : [];
     }
 
-    ImmutableArray<Block>? IProseHost.FillAlone(HoleInline hole) => tree.PageBreaks.Contains(hole) ? [new PageBreak()] : null;
+    ImmutableArray<Block> IProseHost.Fill(DirectiveBlock directive) => [new PageBreak()];
 
     ImmutableArray<Block>? IProseHost.Fill(FencedCodeBlock fence)
     {
@@ -151,7 +200,7 @@ public sealed class ManuscriptRun : IProseHost
             [
                 new TableBlock(step.Head.Turning is { } turning ? table with { MayTurn = turning } : table)
                 {
-                    Label = step.Label,
+                    Label = LabelOf(step),
                     Caption = Prose(step.Head.Caption),
                     Note = Prose(step.Head.Note),
                     Ruling = step.Head.Ruling,
@@ -162,7 +211,7 @@ public sealed class ManuscriptRun : IProseHost
             [
                 new FigureBlock(chart)
                 {
-                    Label = step.Label,
+                    Label = LabelOf(step),
                     Caption = Prose(step.Head.Caption),
                     Note = Prose(step.Head.Note),
                     AlternativeText = Prose(step.Head.AlternativeText)?.ToPlainText(Language),
@@ -181,13 +230,19 @@ public sealed class ManuscriptRun : IProseHost
     {
         var blocks = ImmutableArray.CreateBuilder<Block>();
         blocks.Add(new Listing(step.Code.Text.Trim('\n')));
-        var written = StepConsole.WrittenBy(NameOf(step)).TrimEnd();
+        var written = StepConsole.WrittenBy(NameOf(step))[writtenBefore..].TrimEnd();
         if (written.Length > 0) blocks.Add(new Listing(written));
         if (value is not null) blocks.AddRange(TextResults.Show(value, Language, tree.PlaceOf(step.Ordinal)));
         return blocks.ToImmutable();
     }
 
-    private string NameOf(Step step) => step.Label?.Name ?? $"line {tree.PlaceOf(step.Ordinal).Line}";
+    private string NameOf(Step step) => step.Label?.Text ?? $"line {tree.PlaceOf(step.Ordinal).Line}";
+
+    private Label? LabelOf(Step step) => step.Label is { } label ? new Label(NameOf(label), label.Place) : null;
+
+    /// <summary>A label with its values of now; they are brought to the form of a label.</summary>
+    private string NameOf(LabelTemplate label) => label.Values.IsEmpty ? label.Text
+        : Label.FromWords(string.Concat(label.Parts.Select(p => p.Value is { } hole ? values[hole.Ordinal]?.ToPlainText(Language) ?? "" : p.Text)));
 
     /// <summary>What a <c>show</c> step gave.</summary>
     private sealed record Shown(object? Value);
@@ -212,7 +267,7 @@ public sealed class ManuscriptRun : IProseHost
 
         public ImmutableArray<Block>? Fill(FencedCodeBlock fence) => null;
 
-        public ImmutableArray<Block>? FillAlone(HoleInline hole) => null;
+        public ImmutableArray<Block> Fill(DirectiveBlock directive) => [];
 
         public SourcePlace? PlaceOf(int offset) => run.tree.Source.PlaceOf(fragment.Entry.Value.ToSource(offset));
 

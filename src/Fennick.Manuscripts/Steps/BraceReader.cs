@@ -14,9 +14,6 @@ internal abstract record Brace
     /// <summary>A cross-reference.</summary>
     internal sealed record See(string Label) : Brace;
 
-    /// <summary>The start of a new page.</summary>
-    internal sealed record PageBreak : Brace;
-
     /// <summary>Nothing that can be placed.</summary>
     internal sealed record Wrong(string Message, string? Suggestion) : Brace;
 }
@@ -26,9 +23,9 @@ internal static class BraceReader
 {
     /// <summary>Words of the format that this version cannot carry out; two words in a row are never an expression.</summary>
     private static readonly string[] Unavailable =
-        ["cite", "label", "page", "contents", "list", "bibliography", "landscape", "columns", "next", "for", "if", "else", "end", "include", "table", "figure", "style", "colour", "color"];
+        ["cite", "label", "contents", "list", "bibliography", "landscape", "columns", "next", "include", "table", "figure", "style", "colour", "color"];
 
-    private static readonly string[] StandAlone = ["contents", "bibliography", "landscape", "else", "end"];
+    private static readonly string[] StandAlone = ["contents", "bibliography", "landscape"];
 
     private static readonly string[] Operators = ["is", "as", "with", "switch"];
 
@@ -42,7 +39,8 @@ internal static class BraceReader
         var isPhrase = rest.Length > 1 && rest[0] == ' ' && (char.IsLetterOrDigit(rest[1]) || rest[1] is '#' or '(' or '_') && !Operators.Contains(rest.Split(' ')[1]);
         if (word == "see" && isPhrase) return new Brace.See(rest.Trim());
         if (word == "see" && rest.Length == 0) return new Brace.Wrong("`{see}` names no label", "write `{see the-label}`");
-        if (text == "page break") return new Brace.PageBreak();
+        if (text is "page break" or "else" or "end" or "end for" or "end if" || (isPhrase && word is "for" or "if") || text.StartsWith("else if ", StringComparison.Ordinal))
+            return new Brace.Wrong($"`{{{text}}}` does not stand alone on its line", word == "page" ? "put it on a line of its own" : "put it on a line of its own; inside a paragraph loops and conditions are not available in this version");
         if (Unavailable.Contains(word) && (isPhrase || (rest.Length == 0 && StandAlone.Contains(word))))
             return new Brace.Wrong($"`{{{text}}}` is not available in this version", rest.Length == 0 ? $"write `{{({text})}}` if a value is meant" : null);
         return ReadValue(source);

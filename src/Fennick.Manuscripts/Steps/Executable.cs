@@ -1,5 +1,5 @@
 using System.Collections.Immutable;
-using Fennick.Documents;
+using Fennick.Diagnostics;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
 using Fennick.Tables;
@@ -21,11 +21,11 @@ internal sealed record ValueHole(int Ordinal, string Expression, string? Format,
 /// <summary>A step.</summary>
 /// <param name="Ordinal">Its number.</param>
 /// <param name="Role">What becomes of its result.</param>
-/// <param name="Label">The name under which the text refers to its result.</param>
+/// <param name="Label">The name under which the text refers to its result; it may hold values.</param>
 /// <param name="Head">The settings before <c>=></c>.</param>
 /// <param name="Code">Its C# code.</param>
 /// <param name="Offset">Where its fence starts in the manuscript.</param>
-internal sealed record Step(int Ordinal, StepRole Role, Label? Label, StepHead Head, SourceFragment Code, int Offset) : Executable(Ordinal);
+internal sealed record Step(int Ordinal, StepRole Role, LabelTemplate? Label, StepHead Head, SourceFragment Code, int Offset) : Executable(Ordinal);
 
 /// <summary>The head of a step.</summary>
 internal sealed record StepHead
@@ -56,5 +56,45 @@ internal sealed record StepHead
 /// <param name="Values">The expressions in it, in order.</param>
 internal sealed record ProseFragment(SettingsEntry Entry, MarkdownDocument Document, ImmutableArray<ValueHole> Values);
 
+/// <summary>A label that may hold values.</summary>
+/// <param name="Parts">Its words and values in order.</param>
+/// <param name="Place">Where it stands.</param>
+internal sealed record LabelTemplate(ImmutableArray<(string Text, ValueHole? Value)> Parts, SourcePlace Place)
+{
+    /// <summary>Its text as written.</summary>
+    public string Text => string.Concat(Parts.Select(p => p.Value is { } value ? $"{{{value.Expression}}}" : p.Text));
+
+    public ImmutableArray<ValueHole> Values => [.. Parts.Select(p => p.Value).OfType<ValueHole>()];
+}
+
+/// <summary>What a directive does with the blocks after it.</summary>
+internal enum ControlKind
+{
+    ForEach,
+    If,
+    ElseIf,
+    Else,
+}
+
+/// <summary>The head of a loop or of a branch.</summary>
+/// <param name="Ordinal">Its number.</param>
+/// <param name="Kind">What it does.</param>
+/// <param name="Variable">What a loop calls each item, or the names of its parts in parentheses; empty for a branch.</param>
+/// <param name="Expression">What a loop runs over, or the condition of a branch; empty for the last branch.</param>
+/// <param name="Text">All that stands between the braces.</param>
+/// <param name="Offset">Where that starts in the manuscript.</param>
+internal sealed record ControlHead(int Ordinal, ControlKind Kind, string Variable, string Expression, string Text, int Offset) : Executable(Ordinal);
+
+/// <summary>A part of a manuscript's body.</summary>
+internal abstract record ManuscriptNode;
+
 /// <summary>A block of the manuscript with what is to be carried out before it can be placed, in order.</summary>
-internal sealed record ManuscriptUnit(Markdig.Syntax.Block Block, ImmutableArray<Executable> Executables);
+internal sealed record ManuscriptUnit(Markdig.Syntax.Block Block, ImmutableArray<Executable> Executables) : ManuscriptNode;
+
+/// <summary>A loop, or a condition with its branches.</summary>
+internal sealed record ManuscriptControl(ImmutableArray<(ControlHead Head, ManuscriptBody Body)> Branches) : ManuscriptNode;
+
+/// <summary>Blocks, loops and conditions in order.</summary>
+/// <param name="Number">Its number; loops and conditions alone are counted, so that the program does not depend on the prose.</param>
+/// <param name="Nodes">What it holds.</param>
+internal sealed record ManuscriptBody(int Number, ImmutableArray<ManuscriptNode> Nodes);

@@ -15,8 +15,8 @@ internal interface IProseHost
     /// <summary>The blocks for a fence, or null if it is a plain listing.</summary>
     ImmutableArray<Block>? Fill(FencedCodeBlock fence);
 
-    /// <summary>The blocks for a hole that stands alone, or null if it stands for words.</summary>
-    ImmutableArray<Block>? FillAlone(HoleInline hole);
+    /// <summary>The blocks for a directive.</summary>
+    ImmutableArray<Block> Fill(DirectiveBlock directive);
 
     /// <summary>The place of an offset in the parsed text.</summary>
     SourcePlace? PlaceOf(int offset);

@@ -23,8 +23,8 @@ internal sealed class ProseConverter(IProseHost host)
         {
             case HeadingBlock heading:
                 return [new Heading(heading.Level, Inlines(heading.Inline))];
-            case ParagraphBlock { Inline: { } only } when only.FirstChild is HoleInline { HasEnd: true } alone && alone.NextSibling is null && host.FillAlone(alone) is { } placed:
-                return placed;
+            case DirectiveBlock directive:
+                return host.Fill(directive);
             case ParagraphBlock paragraph:
                 var content = Inlines(paragraph.Inline);
                 return content.IsEmpty ? [] : [new Paragraph(content)];

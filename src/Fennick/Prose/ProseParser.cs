@@ -18,6 +18,7 @@ internal static class ProseParser
         // Extensions are enabled one by one: generic attributes would eat {n}.
         var builder = new MarkdownPipelineBuilder { PreciseSourceLocation = true };
         builder.UsePipeTables().UseEmphasisExtras(EmphasisExtraOptions.Strikethrough).UseTaskLists();
+        builder.BlockParsers.Insert(0, new DirectiveParser());
         builder.InlineParsers.Insert(0, new HoleParser());
         builder.InlineParsers.InsertBefore<EscapeInlineParser>(new EscapedBraceParser());
         return builder.Build();

@@ -85,7 +85,7 @@ public sealed class ProseTemplate
 
         public ImmutableArray<Block>? Fill(FencedCodeBlock fence) => null;
 
-        public ImmutableArray<Block>? FillAlone(HoleInline hole) => null;
+        public ImmutableArray<Block> Fill(DirectiveBlock directive) => [];
 
         public SourcePlace? PlaceOf(int offset) => place;
 

@@ -1,0 +1,94 @@
+using Fennick.Diagnostics;
+using Fennick.Testing;
+using Xunit;
+
+namespace Fennick.Manuscripts.Tests;
+
+/// <summary>Loops and conditions around blocks.</summary>
+public sealed class StructureTests : IDisposable
+{
+    private const string Fence = "```";
+    private const string Valleys = Fence + "csharp prepare\nvar valleys = new[] { (Name: \"Coldbrook\", Kg: 24.5), (Name: \"Dunmarsh\", Kg: 19.5) };\n" + Fence + "\n\n";
+    private readonly TestFolder folder = new();
+
+    public void Dispose() => folder.Dispose();
+
+    private Docx Write(string text)
+    {
+        var result = Manuscript.Open(folder.Write("report.ms.md", text)).Write(null, new Dictionary<string, string>());
+        return WordClean.Check(result.Path);
+    }
+
+    private string Fail(string text) => Assert.Throws<ReportException>(() => Manuscript.Open(folder.Write("report.ms.md", text)).Write(null, new Dictionary<string, string>())).Message
+        .Replace(folder.File("report.ms.md"), "report.ms.md", StringComparison.Ordinal);
+
+    private static string Step(string info, string code) => $"{Fence}csharp {info}\n{code}\n{Fence}\n";
+
+    [Fact]
+    public void A_loop_repeats_prose_steps_and_plain_blocks()
+    {
+        var docx = Write(Valleys + "Before.\n\n{for each valley in valleys}\n## {valley.Name}\n\nPlain.\n\n"
+            + Step("prepare", "var doubled = valley.Kg * 2;") + "\nTwice {doubled:0.0} kg, see {see t-{valley.Name}}.\n\n"
+            + Step("table t-{valley.Name}", "caption: Honey of {valley.Name}\n=>\nTable.WithHeads(\"kg\").Row(valley.Kg)") + "\n> Last plain.\n{end for}\n\nAfter.");
+        Assert.Equal(
+            ["Before.", "Coldbrook", "Plain.", "Twice 49.0 kg, see Table\u00A01.", "Table\u00A01. Honey of Coldbrook", "", "Last plain.", "Dunmarsh", "Plain.", "Twice 39.0 kg, see Table\u00A02.", "Table\u00A02. Honey of Dunmarsh", "", "Last plain.", "After."],
+            docx.Paragraphs);
+        Assert.Equal(["24.5", "19.5"], docx.Tables.Select(t => t[1][0]));
+    }
+
+    [Theory]
+    [InlineData(12, "many")]
+    [InlineData(7, "some")]
+    [InlineData(2, "few")]
+    public void A_condition_chooses_one_branch(int n, string expected) => Assert.Equal(["Start.", expected, "End."],
+        Write(Step("prepare", $"var n = {n};") + "\nStart.\n{if n > 10}\nmany\n{else if n > 5}\nsome\n{else}\nfew\n{end}\nEnd.").Paragraphs);
+
+    [Fact]
+    public void Loops_take_pairs_positions_and_stand_in_each_other()
+    {
+        var docx = Write(Valleys + "{for each (i, v) in valleys.Index()}\n{if v.Kg > 20}\n{for each word in new[] { \"a\", \"b\" }}\n{i + 1}{word} {v.Name}\n{end}\n{else}\nToo little in {v.Name}.\n{end if}\n{end}");
+        Assert.Equal(["1a Coldbrook", "1b Coldbrook", "Too little in Dunmarsh."], docx.Paragraphs);
+    }
+
+    [Fact]
+    public void Items_that_a_loop_makes_are_one_list_that_counts_on()
+    {
+        var docx = Write(Valleys + "{for each v in valleys}\n1. {v.Name}\n{end}\n\nBetween.\n\n{for each v in valleys}\n- {v.Name}\n\n  more\n{end}");
+        Assert.Equal([("ListNumber", "Coldbrook"), ("ListNumber", "Dunmarsh"), ("Normal", "Between."), ("ListBullet", "Coldbrook"), ("ListContinue", "more"), ("ListBullet", "Dunmarsh"), ("ListContinue", "more")],
+            docx.Body.Elements(Docx.W + "p").Select(p => ((string?)p.Element(Docx.W + "pPr")?.Element(Docx.W + "pStyle")?.Attribute(Docx.W + "val") ?? "Normal", Docx.Text(p))));
+        Assert.Equal(2, docx.Body.Descendants(Docx.W + "numId").Select(n => (string?)n.Attribute(Docx.W + "val")).Distinct().Count());
+    }
+
+    [Fact]
+    public void An_empty_loop_places_nothing_and_a_pass_may_be_left_early()
+    {
+        Assert.Equal(["Before.", "After."], Write("Before.\n\n{for each x in Array.Empty<int>()}\nNever {x}.\n{end}\n\nAfter.").Paragraphs);
+        Assert.Equal(["Pass 0.", "Pass 1.", "Odd.", "Pass 2.", "After."], Write("{for each x in Enumerable.Range(0, 3)}\nPass {x}.\n\n" + Step("prepare", "if (x % 2 == 0) continue;") + "\nOdd.\n{end}\nAfter.").Paragraphs);
+    }
+
+    [Fact]
+    public void Prose_in_a_loop_compiles_nothing_when_it_changes()
+    {
+        Manuscript.Open(folder.Write("a.ms.md", Valleys + "{for each v in valleys}\nOne {v.Name}.\n{end}")).Write(null, new Dictionary<string, string>());
+        var again = Manuscript.Open(folder.Write("a.ms.md", Valleys + "New.\n\n{for each v in valleys}\nPlain before.\n\nAnother sentence on {v.Name}.\n\n- and a list\n{end}\n\nMore.")).Write(null, new Dictionary<string, string>());
+        Assert.Null(again.CompileTime);
+        Assert.Equal(["New.", "Plain before.", "Another sentence on Coldbrook.", "and a list", "Plain before.", "Another sentence on Dunmarsh.", "and a list", "More."], WordClean.Check(again.Path).Paragraphs);
+    }
+
+    [Theory]
+    [InlineData("{for each v in valleys}\nText.", "report.ms.md:1:1: error: `{for each v in valleys}` has no end; write `{end}` on a line of its own after what belongs to it")]
+    [InlineData("Text.\n{end}", "report.ms.md:2:1: error: `{end}` has no beginning")]
+    [InlineData("{if true}\na\n{end for}", "report.ms.md:3:1: error: `{end for}` does not end `{if true}`; write `{end}` or `{end if}`")]
+    [InlineData("{for each x in new[] { 1 }}\na\n{else}\nb\n{end}", "report.ms.md:3:1: error: `{else}` cannot stand in a loop")]
+    [InlineData("{if true}\na\n{else}\nb\n{else}\nc\n{end}", "report.ms.md:5:1: error: `{else}` cannot stand after `{else}`")]
+    [InlineData("{for each 1x in y}\na\n{end}", "report.ms.md:1:1: error: `{for each 1x in y}` is no loop; write `{for each valley in valleys}`")]
+    [InlineData("Some {if true} words {end} here", "report.ms.md:1:6: error: `{if true}` does not stand alone on its line")]
+    [InlineData("> quoted\n>\n> {if true}\n> more\n> {end}", "report.ms.md:3:3: error: `{if true}` stands inside a list or a quotation")]
+    [InlineData("{for each x in missing}\na\n{end}", "report.ms.md:1:16: error: the name 'missing' does not exist")]
+    [InlineData("{if 1 + 1}\na\n{end}", "report.ms.md:1:5: error: cannot implicitly convert type 'int' to 'bool'")]
+    [InlineData("{if a) (b}\na\n{end}", "report.ms.md:1:2: error: `a) (b` is no expression")]
+    [InlineData("Line.\n\n{for each x in (int[]?)null}\na\n{end}", "error: this loop runs over nothing (null); give an empty sequence instead")]
+    [InlineData("{for each x in new[] { 1 }}\n\n{x.Nothing}\n{end}", "report.ms.md:3:4: error: `int` has no member `Nothing`")]
+    [InlineData("{for each x in new[] { 1, 2 }}\n```csharp table t\nnew[] { x }\n```\n{end}", "the label `t` is used twice")]
+    public void Mistakes_are_told_at_their_place(string text, string message) => Assert.Contains(message, Fail(text), StringComparison.Ordinal);
+}
