@@ -4,6 +4,7 @@ using Fennick.Cli;
 var root = new RootCommand("Fennick makes editable word-processor reports from analysis scripts.")
 {
     WriteCommand.Create(),
+    CheckCommand.Create(),
     DemoCommand.Create(),
 };
 root.HelpName = "fennick";

@@ -70,6 +70,26 @@ public sealed class Manuscript
         return new WriteResult(path, total.Elapsed, compileTime, [.. diagnostics, .. compiledWarnings, .. runDiagnostics, .. saved], outputs);
     }
 
+    /// <summary>Finds all that can be known to be wrong without running a step: the text, formats, references, and the C# code.</summary>
+    /// <returns>What deserves attention, and what compiling took; null if the code was compiled before.</returns>
+    /// <exception cref="ReportException">Something is wrong.</exception>
+    public (ImmutableArray<Diagnostic> Diagnostics, TimeSpan? CompileTime) Check()
+    {
+        var diagnostics = warnings.ToBuilder();
+        diagnostics.AddRange(ManuscriptCheck.Find(tree));
+        try
+        {
+            var (compiled, compileTime) = Compile(diagnostics);
+            diagnostics.AddRange(compiled.Warnings.Select(w => Diagnostic.Warning(tree.PlaceOf(w.Ordinal, w.Line, w.Column), w.Message)));
+            ReportException.ThrowIfAny(diagnostics);
+            return (diagnostics.ToImmutable(), compileTime);
+        }
+        catch (ReportException problem) when (diagnostics.Any(d => d.Severity == Severity.Error) && !problem.Diagnostics.Any(diagnostics.Contains))
+        {
+            throw new ReportException([.. diagnostics, .. problem.Diagnostics], problem);
+        }
+    }
+
     private Dictionary<string, object> ReadParameters(IReadOnlyDictionary<string, string> given)
     {
         var declared = tree.Settings.Parameters;

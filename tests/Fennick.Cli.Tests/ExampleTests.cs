@@ -15,7 +15,7 @@ public sealed class ExampleTests : IDisposable
     {
         var result = FennickCommand.Run(folder.Path, "demo");
         Assert.True(result.ExitCode == 0, result.Errors);
-        Assert.Equal($"{folder.File("fennick-demo/harvest.docx")}\n{folder.File("fennick-demo/tables.docx")}\n", result.Output);
+        Assert.Equal($"{folder.File("fennick-demo/harvest.docx")}\n{folder.File("fennick-demo/tables.docx")}\n{folder.File("fennick-demo/valleys.docx")}\n", result.Output);
         Assert.Matches(@"written in [\d.]+ m?s", result.Errors);
         var docx = WordClean.Check(folder.File("fennick-demo/harvest.docx"));
         Assert.Equal(["Table\u00A01. Honey per hive by strain, season 2025", "Table\u00A02. Honey per hive by valley in the last three seasons (kg)"], docx.ParagraphsOf("Caption"));
@@ -25,6 +25,11 @@ public sealed class ExampleTests : IDisposable
         var annex = WordClean.Check(folder.File("fennick-demo/tables.docx"));
         Assert.Equal(15, annex.ParagraphsOf("Caption").Count);
         Assert.Equal(["TableBanded", "TableBare", "TableBoxed", "TableLined", "TableOpen"], annex.Body.Descendants(Docx.W + "tblStyle").Select(s => (string)s.Attribute(Docx.W + "val")!).Distinct().Order());
+        var valleys = WordClean.Check(folder.File("fennick-demo/valleys.docx"));
+        Assert.Equal(["The valleys at a glance", "Fernhollow", "Bramble Down", "Eskerdale", "Alderwick", "Coldbrook", "Dunmarsh"], valleys.ParagraphsOf("Heading1"));
+        Assert.Equal(6, valleys.ParagraphsOf("ListNumber").Count);
+        Assert.Contains("Three of the six valleys, Fernhollow, Bramble Down and Eskerdale, lie above the mean of 24.5\u00A0kg.", valleys.AllText, StringComparison.Ordinal);
+        Assert.Single(valleys.ParagraphsOf("Quote"));
         Assert.Single(annex.Body.Descendants(Docx.W + "pgSz"), p => (string?)p.Attribute(Docx.W + "orient") == "landscape");
     }
 

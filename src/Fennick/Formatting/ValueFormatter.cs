@@ -34,6 +34,18 @@ public static class ValueFormatter
         };
     }
 
+    /// <summary>What is wrong with a format whatever its value is; null if it fits some value.</summary>
+    internal static ValueFormatException? FindMistake(string format)
+    {
+        foreach (var link in format.Split('|', StringSplitOptions.TrimEntries))
+        {
+            if (link.Length == 0) return new ValueFormatException($"the chain `{format}` has an empty link", "write a format on both sides of each `|`");
+            if (!NamedFormats.Has(link) && !IsStandard(link, "CDEFGNPRXB") && !IsNumberPattern(link) && !(link.Length == 1 && IsStandard(link, DateLetters)) && !IsDatePattern(link) && link != "c")
+                return Unknown(link, "any value");
+        }
+        return null;
+    }
+
     /// <summary>Whether a value is shown as a number.</summary>
     internal static bool IsNumber(object? value) => value is double or float or decimal || IsWholeNumber(value);
 

@@ -1,0 +1,37 @@
+using System.CommandLine;
+using System.Diagnostics;
+using Fennick.Diagnostics;
+using Fennick.Manuscripts;
+
+namespace Fennick.Cli;
+
+/// <summary><c>fennick check MANUSCRIPT</c>: all that can be known without running the steps.</summary>
+internal static class CheckCommand
+{
+    public static Command Create()
+    {
+        var manuscript = new Argument<string>("manuscript") { Description = "The manuscript, a file that ends in .ms.md." };
+        var command = new Command("check", "Finds mistakes in a manuscript without running its steps.") { manuscript };
+        command.SetAction(call => Run(call.GetRequiredValue(manuscript)));
+        return command;
+    }
+
+    private static int Run(string path)
+    {
+        var watch = Stopwatch.StartNew();
+        try
+        {
+            var (diagnostics, compileTime) = Manuscript.Open(path).Check();
+            foreach (var diagnostic in diagnostics) Terminal.Say(diagnostic);
+            var compiled = compileTime is { } time ? $", of which {Terminal.Describe(time)} to compile its code" : "";
+            Terminal.Result($"{Path.GetFullPath(path)}: nothing wrong is found");
+            Terminal.Say($"checked in {Terminal.Describe(watch.Elapsed)}{compiled}");
+            return ExitCodes.Done;
+        }
+        catch (ReportException problem)
+        {
+            foreach (var diagnostic in problem.Diagnostics) Terminal.Say(diagnostic);
+            return ExitCodes.Failed;
+        }
+    }
+}

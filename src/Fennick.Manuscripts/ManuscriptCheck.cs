@@ -1,0 +1,51 @@
+using System.Text.RegularExpressions;
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Fennick.Formatting;
+using Fennick.Manuscripts.Steps;
+using Fennick.Prose;
+using Markdig.Syntax;
+using Markdig.Syntax.Inlines;
+
+namespace Fennick.Manuscripts;
+
+/// <summary>Finds mistakes in formats and references without running anything.</summary>
+internal static class ManuscriptCheck
+{
+    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree));
+
+    private static IEnumerable<Diagnostic> Formats(ManuscriptTree tree)
+    {
+        foreach (var hole in tree.Executables.OfType<ValueHole>())
+            if (hole.Format is { } format && ValueFormatter.FindMistake(format) is { } mistake)
+                yield return Diagnostic.Error(tree.PlaceOf(hole.Ordinal), mistake.Message, mistake.Suggestion);
+    }
+
+    /// <summary>References without a label; one that holds values is left to the run.</summary>
+    private static IEnumerable<Diagnostic> References(ManuscriptTree tree)
+    {
+        var labels = tree.Executables.OfType<Step>().Select(s => s.Label).OfType<LabelTemplate>().ToArray();
+        var headings = tree.Bodies.SelectMany(b => b.Nodes).OfType<ManuscriptUnit>().SelectMany(u => u.Block is ContainerBlock container ? container.Descendants<HeadingBlock>() : u.Block is HeadingBlock heading ? [heading] : []).ToArray();
+        var computed = labels.Where(l => !l.Values.IsEmpty).Select(Pattern).ToArray();
+        var known = labels.Where(l => l.Values.IsEmpty).Select(l => l.Text).Concat(headings.Where(h => !Holes(h)).Select(h => Label.FromWords(Words(h)))).ToHashSet(StringComparer.Ordinal);
+        // What a `text` step gives may bring headings of its own, and a heading may hold values.
+        var mayHaveOthers = headings.Any(Holes) || tree.Executables.OfType<Step>().Any(s => s.Role == StepRole.Text);
+        foreach (var reference in tree.References.Values)
+        {
+            if (!reference.Values.IsEmpty || known.Contains(reference.Text) || mayHaveOthers || computed.Any(c => c.IsMatch(reference.Text))) continue;
+            yield return Diagnostic.Error(reference.Place, $"nothing is labelled `{reference.Text}`", Nearest.Suggest(reference.Text, known) ?? (known.Count == 0 ? null : $"the labels are {string.Join(", ", known.Order(StringComparer.Ordinal).Select(l => $"`{l}`"))}"));
+        }
+    }
+
+    private static Regex Pattern(LabelTemplate label) => new($"^{string.Concat(label.Parts.Select(p => p.Value is null ? Regex.Escape(Label.FromWords(p.Text)) : ".*"))}$");
+
+    private static bool Holes(HeadingBlock heading) => heading.Inline!.Descendants<HoleInline>().Any();
+
+    private static string Words(HeadingBlock heading) => string.Concat(heading.Inline!.Descendants().Select(i => i switch
+    {
+        LiteralInline literal => HoleMarks.Restore(literal.Content.ToString()),
+        Markdig.Syntax.Inlines.CodeInline code => HoleMarks.Restore(code.Content),
+        LineBreakInline => " ",
+        _ => "",
+    }));
+}

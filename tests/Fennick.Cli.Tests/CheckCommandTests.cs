@@ -1,0 +1,52 @@
+using Fennick.Testing;
+using Xunit;
+
+namespace Fennick.Cli.Tests;
+
+/// <summary><c>fennick check</c> finds what can be known without running a step.</summary>
+public sealed class CheckCommandTests : IDisposable
+{
+    private const string Fence = "```";
+    private readonly TestFolder folder = new();
+
+    public void Dispose() => folder.Dispose();
+
+    [Fact]
+    public void All_mistakes_of_a_manuscript_are_told_at_once()
+    {
+        folder.Write("bad.ms.md", $"{Fence}csharp prepare\nvar n = 3;\n{Fence}\n\n# A head\n\n{{n:perecent 1}}, {{see tabl}}, {{m}}, {{see a-head}} and {{n:0.0 | unitt kg}}\n\n{Fence}csharp table table\nnew[] {{ 1 }}\n{Fence}\n");
+        var result = FennickCommand.Run(folder.Path, "check", "bad.ms.md");
+        Assert.Equal((1, ""), (result.ExitCode, result.Output));
+        Assert.Equal(
+            [
+                "bad.ms.md:7:2: error: `perecent 1` is no format for any value; did you mean `percent 1`?",
+                "bad.ms.md:7:52: error: `unitt kg` is no format for any value; did you mean `unit kg`?",
+                "bad.ms.md:7:18: error: nothing is labelled `tabl`; did you mean `table`?",
+                "bad.ms.md:7:31: error: the name 'm' does not exist in the current context (CS0103)",
+            ], result.Errors.TrimEnd('\n').Split('\n'));
+    }
+
+    [Fact]
+    public void No_step_is_run_and_a_later_run_need_not_compile()
+    {
+        folder.Write("good.ms.md", $"{Fence}csharp prepare\nFile.WriteAllText(\"ran.txt\", \"\");\nint[] years = [2024, 2025];\n{Fence}\n\n{{for each year in years}}\nSee {{see t-{{year}}}} and {{see t-2024}}.\n\n{Fence}csharp table t-{{year}}\nyears\n{Fence}\n{{end}}\n");
+        var result = FennickCommand.Run(folder.Path, "check", "good.ms.md");
+        Assert.True(result.ExitCode == 0, result.Errors);
+        Assert.Equal($"{folder.File("good.ms.md")}: nothing wrong is found\n", result.Output);
+        Assert.Matches(@"^checked in [\d.]+ m?s, of which [\d.]+ m?s to compile its code\n$", result.Errors);
+        Assert.False(File.Exists(folder.File("ran.txt")));
+        Assert.Matches(@"^written in [\d.]+ m?s\n$", FennickCommand.Run(folder.Path, "write", "good.ms.md").Errors);
+        Assert.True(File.Exists(folder.File("ran.txt")));
+    }
+
+    [Theory]
+    [InlineData("harvest")]
+    [InlineData("tables")]
+    [InlineData("valleys")]
+    public void Nothing_is_wrong_in_the_examples(string name)
+    {
+        var result = FennickCommand.Run(folder.Path, "check", Repository.PathOf("examples", "survey", $"{name}.ms.md"));
+        Assert.True(result.ExitCode == 0, result.Errors);
+        Assert.DoesNotContain("warning", result.Errors, StringComparison.Ordinal);
+    }
+}
