@@ -24,13 +24,13 @@ internal static class ManuscriptCheck
     /// <summary>References without a label; one that holds values is left to the run.</summary>
     private static IEnumerable<Diagnostic> References(ManuscriptTree tree)
     {
-        var labels = tree.Executables.OfType<Step>().Select(s => s.Label).OfType<LabelTemplate>().ToArray();
+        var labels = tree.Executables.OfType<Step>().Select(s => s.Label).OfType<LabelTemplate>().Concat(tree.HeadingLabels.Values).ToArray();
         var headings = tree.Bodies.SelectMany(b => b.Nodes).OfType<ManuscriptUnit>().SelectMany(u => u.Block is ContainerBlock container ? container.Descendants<HeadingBlock>() : u.Block is HeadingBlock heading ? [heading] : []).ToArray();
         var computed = labels.Where(l => !l.Values.IsEmpty).Select(Pattern).ToArray();
         var known = labels.Where(l => l.Values.IsEmpty).Select(l => l.Text).Concat(headings.Where(h => !Holes(h)).Select(h => Label.FromWords(Words(h)))).ToHashSet(StringComparer.Ordinal);
         // What a `text` step gives may bring headings of its own, and a heading may hold values.
         var mayHaveOthers = headings.Any(Holes) || tree.Executables.OfType<Step>().Any(s => s.Role == StepRole.Text);
-        foreach (var reference in tree.References.Values)
+        foreach (var reference in tree.References.Values.SelectMany(r => r.Labels))
         {
             if (!reference.Values.IsEmpty || known.Contains(reference.Text) || mayHaveOthers || computed.Any(c => c.IsMatch(reference.Text))) continue;
             yield return Diagnostic.Error(reference.Place, $"nothing is labelled `{reference.Text}`", Nearest.Suggest(reference.Text, known) ?? (known.Count == 0 ? null : $"the labels are {string.Join(", ", known.Order(StringComparer.Ordinal).Select(l => $"`{l}`"))}"));

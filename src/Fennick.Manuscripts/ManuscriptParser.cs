@@ -23,7 +23,8 @@ internal static class ManuscriptParser
     {
         private const string SettingsWord = "manuscript";
         private readonly Dictionary<HoleInline, ValueHole> values = [];
-        private readonly Dictionary<HoleInline, LabelTemplate> references = [];
+        private readonly Dictionary<HoleInline, Reference> references = [];
+        private readonly Dictionary<HeadingBlock, LabelTemplate> headingLabels = [];
         private readonly List<ManuscriptBody> bodies = [];
         private readonly Dictionary<FencedCodeBlock, Step> steps = [];
         private readonly List<Executable> executables = [];
@@ -49,6 +50,7 @@ internal static class ManuscriptParser
                 Executables = [.. executables],
                 Values = values,
                 References = references,
+                HeadingLabels = headingLabels,
                 Steps = steps,
             };
         }
@@ -182,8 +184,14 @@ internal static class ManuscriptParser
             var start = toSource(hole.Span.Start);
             switch (BraceReader.Read(hole.Source))
             {
-                case Brace.See(var label):
-                    references[hole] = ReadLabel(label, start + 1 + hole.Source.IndexOf(label, StringComparison.Ordinal), source.PlaceOf(start), found);
+                case Brace.See(var labels, var part):
+                    references[hole] = new Reference([.. labels.Select(l => ReadLabel(l, start + 1 + hole.Source.IndexOf(l, StringComparison.Ordinal), source.PlaceOf(start), found))], part);
+                    break;
+                case Brace.Label(var name) when hole.Parent is { ParentBlock: HeadingBlock heading } && hole.NextSibling is null:
+                    headingLabels[heading] = ReadLabel(name, start + 1 + hole.Source.IndexOf(name, StringComparison.Ordinal), source.PlaceOf(start), found);
+                    break;
+                case Brace.Label(var name):
+                    Error(start, $"`{{label {name}}}` does not stand at the end of a heading", "a table or figure is labelled in its step: `csharp table " + name + "`");
                     break;
                 case Brace.Value(var expression, var format, var lead):
                     var value = new ValueHole(executables.Count, expression, format, start + 1 + lead);

@@ -32,7 +32,10 @@ internal sealed class ManuscriptTree
     public required IReadOnlyDictionary<HoleInline, ValueHole> Values { get; init; }
 
     /// <summary>The cross-references in braces.</summary>
-    public required IReadOnlyDictionary<HoleInline, LabelTemplate> References { get; init; }
+    public required IReadOnlyDictionary<HoleInline, Reference> References { get; init; }
+
+    /// <summary>The labels that headings name themselves by.</summary>
+    public required IReadOnlyDictionary<HeadingBlock, LabelTemplate> HeadingLabels { get; init; }
 
     /// <summary>The fences that are steps.</summary>
     public required IReadOnlyDictionary<FencedCodeBlock, Step> Steps { get; init; }

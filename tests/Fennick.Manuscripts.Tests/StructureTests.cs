@@ -76,6 +76,34 @@ public sealed class StructureTests : IDisposable
     }
 
     [Theory]
+    [InlineData("{see a, b}", "Tables\u00A01 and 2")]
+    [InlineData("{see d, a, b, c}", "Tables\u00A01–4")]
+    [InlineData("{see a, c, d}", "Tables\u00A01, 3 and 4")]
+    [InlineData("{see a, f, weighing}", "Table\u00A01, Figure\u00A01 and How we weighed")]
+    [InlineData("{see b: number}", "2")]
+    [InlineData("{see a, b: number}", "Tables\u00A01 and 2")]
+    [InlineData("{see b: title}", "Caption b")]
+    [InlineData("{see weighing}", "How we weighed")]
+    [InlineData("{see last-2025}", "The year 2025")]
+    public void References_name_several_targets_or_parts_of_one(string reference, string text)
+    {
+        var tables = string.Concat("abcd".Select(l => Step($"table {l}", $"caption: Caption {l}\n=>\nnew[] {{ 1 }}") + "\n"));
+        var docx = Write(reference + "\n\n# How we weighed {label weighing}\n\n" + Step("prepare", "var year = 2025;") + "\n## The year {year} {label last-{year}}\n\n"
+            + tables + Step("figure f", "caption: F\n=>\nChart.Columns(new[] { 1 }, i => i, i => i)"));
+        Assert.Equal(text, docx.Paragraphs[0]);
+        Assert.Contains("How we weighed", docx.ParagraphsOf("Heading1"));
+        Assert.Equal(["The year 2025"], docx.ParagraphsOf("Heading2"));
+    }
+
+    [Theory]
+    [InlineData("{see a: pages}\n\n# A {label a}", "report.ms.md:1:1: error: `pages` is no part of a reference")]
+    [InlineData("{see a: numbr}\n\n# A {label a}", "report.ms.md:1:1: error: `numbr` is no part of a reference; did you mean `number`?")]
+    [InlineData("A {label a} paragraph", "report.ms.md:1:3: error: `{label a}` does not stand at the end of a heading; a table or figure is labelled in its step: `csharp table a`")]
+    [InlineData("{see a, c}\n\n# A {label a}\n\n# B {label b}", "report.ms.md:1:1: error: nothing is labelled `c`")]
+    [InlineData("# A {label a}\n\n# B {label a}", "report.ms.md:3:5: error: the label `a` is used twice (first at report.ms.md:1:5)")]
+    public void Mistakes_in_labels_are_told(string text, string message) => Assert.Contains(message, Fail(text), StringComparison.Ordinal);
+
+    [Theory]
     [InlineData("{for each v in valleys}\nText.", "report.ms.md:1:1: error: `{for each v in valleys}` has no end; write `{end}` on a line of its own after what belongs to it")]
     [InlineData("Text.\n{end}", "report.ms.md:2:1: error: `{end}` has no beginning")]
     [InlineData("{if true}\na\n{end for}", "report.ms.md:3:1: error: `{end for}` does not end `{if true}`; write `{end}` or `{end if}`")]

@@ -184,9 +184,15 @@ public sealed class ManuscriptRun : IProseHost
 
     ImmutableArray<Inline> IProseHost.Fill(HoleInline hole)
     {
-        if (tree.References.TryGetValue(hole, out var reference)) return [new SeeInline(NameOf(reference), reference.Place)];
+        if (tree.References.TryGetValue(hole, out var see))
+        {
+            var references = see.Labels.Select(l => new SeeInline(NameOf(l), l.Place) { Part = see.Part }).ToImmutableArray();
+            return references is [var only] ? [only] : [new SeeAllInline(references)];
+        }
         return tree.Values.TryGetValue(hole, out var value) && values[value.Ordinal] is { } text ? text.Inlines : [];
     }
+
+    Label? IProseHost.LabelOf(HeadingBlock heading) => tree.HeadingLabels.TryGetValue(heading, out var label) ? new Label(NameOf(label), label.Place) : null;
 
     ImmutableArray<Block> IProseHost.Fill(DirectiveBlock directive) => [new PageBreak()];
 
@@ -266,6 +272,8 @@ public sealed class ManuscriptRun : IProseHost
         public ImmutableArray<Inline> Fill(HoleInline hole) => ((IProseHost)run).Fill(hole);
 
         public ImmutableArray<Block>? Fill(FencedCodeBlock fence) => null;
+
+        public Label? LabelOf(HeadingBlock heading) => null;
 
         public ImmutableArray<Block> Fill(DirectiveBlock directive) => [];
 

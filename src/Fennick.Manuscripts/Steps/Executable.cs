@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
+using Fennick.Documents;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
 using Fennick.Tables;
@@ -66,6 +67,11 @@ internal sealed record LabelTemplate(ImmutableArray<(string Text, ValueHole? Val
 
     public ImmutableArray<ValueHole> Values => [.. Parts.Select(p => p.Value).OfType<ValueHole>()];
 }
+
+/// <summary>A reference to one thing or to several.</summary>
+/// <param name="Labels">Their labels.</param>
+/// <param name="Part">What of them is shown.</param>
+internal sealed record Reference(ImmutableArray<LabelTemplate> Labels, SeePart Part);
 
 /// <summary>What a directive does with the blocks after it.</summary>
 internal enum ControlKind

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Pictures;
@@ -39,10 +40,31 @@ public sealed record CodeInline(string Text) : Inline;
 /// <param name="Content">The words that carry it.</param>
 public sealed record LinkInline(string Target, RichText Content) : Inline;
 
+/// <summary>What of its target a reference shows.</summary>
+public enum SeePart
+{
+    /// <summary>Word and number, or the title of a section.</summary>
+    Whole,
+
+    /// <summary>The number alone.</summary>
+    Number,
+
+    /// <summary>The caption or the title.</summary>
+    Title,
+}
+
 /// <summary>A cross-reference, shown as "Table 3", "Figure 2" or a section's title.</summary>
 /// <param name="Label">The label of what is referred to.</param>
 /// <param name="Place">Where the reference was written.</param>
-public sealed record SeeInline(string Label, SourcePlace? Place) : Inline;
+public sealed record SeeInline(string Label, SourcePlace? Place) : Inline
+{
+    /// <summary>What of it is shown.</summary>
+    public SeePart Part { get; init; }
+}
+
+/// <summary>References to several things at once: "Tables 2 and 4", "Tables 2–4".</summary>
+/// <param name="References">Each of them.</param>
+public sealed record SeeAllInline(ImmutableArray<SeeInline> References) : Inline;
 
 /// <summary>A short text above the line, such as the mark of a note.</summary>
 /// <param name="Text">The text.</param>

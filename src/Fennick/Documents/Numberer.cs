@@ -63,6 +63,10 @@ internal static class Numberer
                 switch (inline)
                 {
                     case SeeInline see: references.Add(see); break;
+                    case SeeAllInline all:
+                        // Several of one kind are shown by their numbers.
+                        references.AddRange(all.References.Select(r => r with { Part = SeePart.Number }));
+                        break;
                     case EmphasisInline emphasis: Visit(emphasis.Content); break;
                     case StruckInline struck: Visit(struck.Content); break;
                     case LinkInline link: Visit(link.Content); break;
@@ -122,7 +126,13 @@ internal static class Numberer
 
         private void Check(SeeInline reference)
         {
-            if (byLabel.ContainsKey(reference.Label)) return;
+            if (byLabel.TryGetValue(reference.Label, out var target))
+            {
+                if (target.Number is null) return;
+                if (reference.Part == SeePart.Number) target.NumberBookmark ??= bookmarks.Make("number", reference.Label);
+                else if (reference.Part == SeePart.Title) target.TitleBookmark ??= bookmarks.Make("title", reference.Label);
+                return;
+            }
             diagnostics.Add(ambiguousHeadings.Contains(reference.Label)
                 ? Diagnostic.Error(reference.Place, $"more than one heading reads `{reference.Label}`", "give one of them a label of its own")
                 : Diagnostic.Error(reference.Place, $"nothing is labelled `{reference.Label}`",

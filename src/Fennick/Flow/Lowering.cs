@@ -151,7 +151,7 @@ internal static class Lowering
         }
 
         private FlowParagraph Continued(Numbered numbered) =>
-            new(StyleRole.Caption, [Reference(numbered, CharacterFormat.Plain), new FlowText($", {language.Words.Continued}")]);
+            new(StyleRole.Caption, [Reference(numbered, SeePart.Whole, CharacterFormat.Plain), new FlowText($", {language.Words.Continued}")]);
 
         private void Lower(BlockId id, FigureBlock block)
         {
@@ -178,14 +178,17 @@ internal static class Lowering
             var inlines = ImmutableArray.CreateBuilder<FlowInline>();
             var number = numbered.Number!.Value.ToString(CultureInfo.InvariantCulture);
             var sequence = new FlowField($"SEQ {word.Replace(' ', '_')} \\* ARABIC{(startsAt is null ? "" : $" \\r {number}")}", number);
-            inlines.Add(new FlowBookmark(numbered.Bookmark, [new FlowText(word + Unbreakable), sequence]));
+            inlines.Add(new FlowBookmark(numbered.Bookmark, [new FlowText(word + Unbreakable), Marked(numbered.NumberBookmark, [sequence])]));
             if (caption is { IsEmpty: false })
             {
                 inlines.Add(new FlowText(". "));
-                Append(inlines, caption, CharacterFormat.Plain);
+                if (numbered.TitleBookmark is { } title) inlines.Add(new FlowBookmark(title, Inlines(caption)));
+                else Append(inlines, caption, CharacterFormat.Plain);
             }
             return new FlowParagraph(style, inlines.ToImmutable());
         }
+
+        private static FlowInline Marked(string? bookmark, ImmutableArray<FlowInline> content) => bookmark is null ? content[0] : new FlowBookmark(bookmark, content);
 
         /// <summary>Two tables never touch: the word processor would make them one.</summary>
         private void Separate()
@@ -239,14 +242,42 @@ internal static class Lowering
                         Append(inner, link.Content, format | CharacterFormat.Link);
                         inlines.Add(new FlowLink(link.Target, inner.ToImmutable()));
                         break;
-                    case SeeInline see: inlines.Add(Reference(numbering.ByLabel[see.Label], format)); break;
+                    case SeeInline see: inlines.Add(Reference(numbering.ByLabel[see.Label], see.Part, format)); break;
+                    case SeeAllInline all: Append(inlines, [.. all.References.Select(r => numbering.ByLabel[r.Label]).Distinct()], format); break;
                     default: throw new InvalidOperationException($"No lowering for {inline.GetType().Name}.");
                 }
             }
         }
 
-        private FlowField Reference(Numbered target, CharacterFormat format)
+        /// <summary>Several targets: those of one kind by one word and their numbers, runs of three and more by their ends.</summary>
+        private void Append(ImmutableArray<FlowInline>.Builder inlines, ImmutableArray<Numbered> targets, CharacterFormat format)
         {
+            var words = language.Words;
+            var isOneKind = targets.Length > 1 && targets[0].Number is not null && targets.All(t => t.Number is not null && t.Kind == targets[0].Kind);
+            if (isOneKind) inlines.Add(new FlowText((targets[0].Kind == NumberedKind.Table ? words.Tables : words.Figures) + Unbreakable, format));
+            var parts = new List<FlowInline[]>();
+            var sorted = isOneKind ? [.. targets.OrderBy(t => t.Number)] : targets;
+            for (var i = 0; i < sorted.Length;)
+            {
+                var end = i;
+                while (isOneKind && end + 1 < sorted.Length && sorted[end + 1].Number == sorted[end].Number + 1) end++;
+                if (end - i < 2) end = i;
+                var first = Reference(sorted[i], isOneKind ? SeePart.Number : SeePart.Whole, format);
+                parts.Add(end == i ? [first] : [first, new FlowText("\u2013", format), Reference(sorted[end], SeePart.Number, format)]);
+                i = end + 1;
+            }
+            for (var i = 0; i < parts.Count; i++)
+            {
+                if (i > 0) inlines.Add(new FlowText(i == parts.Count - 1 ? $" {words.And} " : ", ", format));
+                inlines.AddRange(parts[i]);
+            }
+        }
+
+        private FlowField Reference(Numbered target, SeePart part, CharacterFormat format)
+        {
+            if (part == SeePart.Number && target is { Number: { } own, NumberBookmark: { } numberBookmark })
+                return new FlowField($"REF {numberBookmark} \\h", own.ToString(CultureInfo.InvariantCulture), format);
+            if (part == SeePart.Title && target.TitleBookmark is { } titleBookmark) return new FlowField($"REF {titleBookmark} \\h", target.Title.ToPlainText(language), format);
             var word = target.Kind == NumberedKind.Table ? language.Words.Table : language.Words.Figure;
             var text = target.Number is { } number
                 ? string.Create(CultureInfo.InvariantCulture, $"{word}{Unbreakable}{number}")

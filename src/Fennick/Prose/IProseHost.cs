@@ -15,6 +15,9 @@ internal interface IProseHost
     /// <summary>The blocks for a fence, or null if it is a plain listing.</summary>
     ImmutableArray<Block>? Fill(FencedCodeBlock fence);
 
+    /// <summary>The label that a heading names itself by, or null.</summary>
+    Label? LabelOf(HeadingBlock heading);
+
     /// <summary>The blocks for a directive.</summary>
     ImmutableArray<Block> Fill(DirectiveBlock directive);
 

@@ -22,7 +22,9 @@ internal sealed class ProseConverter(IProseHost host)
         switch (block)
         {
             case HeadingBlock heading:
-                return [new Heading(heading.Level, Inlines(heading.Inline))];
+                var label = host.LabelOf(heading);
+                var words = Inlines(heading.Inline);
+                return [new Heading(heading.Level, label is null ? words : TrimEnd(words), label)];
             case DirectiveBlock directive:
                 return host.Fill(directive);
             case ParagraphBlock paragraph:
@@ -62,6 +64,9 @@ internal sealed class ProseConverter(IProseHost host)
         Append(inlines, container);
         return new RichText(inlines.ToImmutable());
     }
+
+    /// <summary>Without the space between a heading and its label.</summary>
+    private static RichText TrimEnd(RichText words) => words.Inlines is [.. var before, TextInline last] ? new([.. before, new TextInline(last.Text.TrimEnd())]) : words;
 
     private ListBlock Convert(Markdig.Syntax.ListBlock list)
     {

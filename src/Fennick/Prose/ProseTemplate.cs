@@ -85,6 +85,8 @@ public sealed class ProseTemplate
 
         public ImmutableArray<Block>? Fill(FencedCodeBlock fence) => null;
 
+        public Label? LabelOf(HeadingBlock heading) => null;
+
         public ImmutableArray<Block> Fill(DirectiveBlock directive) => [];
 
         public SourcePlace? PlaceOf(int offset) => place;
