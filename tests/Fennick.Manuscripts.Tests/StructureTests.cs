@@ -75,6 +75,16 @@ public sealed class StructureTests : IDisposable
         Assert.Equal(["New.", "Plain before.", "Another sentence on Coldbrook.", "and a list", "Plain before.", "Another sentence on Dunmarsh.", "and a list", "More."], WordClean.Check(again.Path).Paragraphs);
     }
 
+    [Fact]
+    public void A_paragraph_may_hold_thousands_of_values_and_a_word_of_any_length()
+    {
+        var word = new string('w', 100_000);
+        var values = string.Join(" ", Enumerable.Range(0, 3000).Select(i => $"{{{i}}}"));
+        var long1 = "{string.Concat(Enumerable.Repeat(\"ab\", 300).Concat(new[] { \"" + new string('x', 400) + "\" })).Length}";
+        var docx = Write($"{values} {word} {long1}");
+        Assert.Equal(string.Join(" ", Enumerable.Range(0, 3000).Select(i => i.ToString(System.Globalization.CultureInfo.InvariantCulture))) + $" {word} 1000", docx.Paragraphs[0]);
+    }
+
     [Theory]
     [InlineData("{see a, b}", "Tables\u00A01 and 2")]
     [InlineData("{see d, a, b, c}", "Tables\u00A01–4")]
