@@ -309,6 +309,7 @@ internal static class ManuscriptParser
                         "width" => head with { Width = ManuscriptSettings.ReadLength(entry, place) },
                         "height" => head with { Height = ManuscriptSettings.ReadLength(entry, place) },
                         "ruling" => head with { Ruling = ManuscriptSettings.ReadRuling(entry, place) },
+                        "listing" => head with { Listing = ManuscriptSettings.ReadListing(entry, place) },
                         "turning" => head with { Turning = ManuscriptSettings.ReadYesNo(entry, place) },
                         _ => throw new InvalidOperationException($"No reading of the head key {entry.Key}."),
                     };

@@ -118,6 +118,17 @@ public sealed class ManuscriptTests : IDisposable
     }
 
     [Fact]
+    public void Code_stands_above_results_where_settings_or_heads_say_so()
+    {
+        var shown = Write(Settings("listing: shown") + Step("prepare", "var n = 3;") + Step("prepare", "listing: hidden\n=>\nvar m = 4;") + Step("table", "caption: T\n=>\nnew[] { n, m }") + "{n}").Docx;
+        Assert.Equal(["var n = 3;", "new[] { n, m }"], shown.ParagraphsOf("Listing"));
+        Assert.Equal(["var n = 3;", "new[] { n, m }", "Table\u00A01. T", "", "3"], shown.Paragraphs);
+        var hidden = Write(Step("prepare", "var n = 3;") + Step("text", "listing: shown\n=>\n$\"n is {n}\"")).Docx;
+        Assert.Equal(["$\"n is {n}\"", "n is 3"], hidden.Paragraphs);
+        Assert.Contains("report.ms.md:2:10: error: `show` is neither `shown` nor `hidden`", Fail(Settings("listing: show") + "x"), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void A_page_breaks_before_what_follows()
     {
         var (docx, _) = Write("One.\n\n{page break}\n\nTwo.\n\n{page break}\n\n" + Step("table", "Table.WithHeads(\"A\").Row(1)") + "\n\n{page break}\n");

@@ -9,8 +9,8 @@ using Fennick.Prose;
 using Fennick.Tables;
 using Markdig.Syntax;
 using Block = Fennick.Documents.Block;
-using ListBlock = Fennick.Documents.ListBlock;
 using Inline = Fennick.Documents.Inline;
+using ListBlock = Fennick.Documents.ListBlock;
 
 namespace Fennick.Manuscripts.Running;
 
@@ -199,6 +199,14 @@ public sealed class ManuscriptRun : IProseHost
     ImmutableArray<Block>? IProseHost.Fill(FencedCodeBlock fence)
     {
         if (!tree.Steps.TryGetValue(fence, out var step)) return null;
+        var placed = Placed(step);
+        return step.Role != StepRole.Show && (step.Head.Listing ?? tree.Settings.Listing) ? placed.Insert(0, ListingOf(step)) : placed;
+    }
+
+    private static Listing ListingOf(Step step) => new(step.Code.Text.Trim('\n'));
+
+    private ImmutableArray<Block> Placed(Step step)
+    {
         var place = tree.PlaceOf(step.Ordinal);
         return (step.Role, results[step.Ordinal]) switch
         {
@@ -235,7 +243,7 @@ public sealed class ManuscriptRun : IProseHost
     private ImmutableArray<Block> ShowStep(Step step, object? value)
     {
         var blocks = ImmutableArray.CreateBuilder<Block>();
-        blocks.Add(new Listing(step.Code.Text.Trim('\n')));
+        blocks.Add(ListingOf(step));
         var written = StepConsole.WrittenBy(NameOf(step))[writtenBefore..].TrimEnd();
         if (written.Length > 0) blocks.Add(new Listing(written));
         if (value is not null) blocks.AddRange(TextResults.Show(value, Language, tree.PlaceOf(step.Ordinal)));

@@ -13,7 +13,7 @@ namespace Fennick.Manuscripts.Settings;
 internal sealed record ManuscriptSettings
 {
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "using", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "using", "listing", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -29,6 +29,9 @@ internal sealed record ManuscriptSettings
     public ImmutableArray<Parameter> Parameters { get; init; } = [];
 
     public ImmutableArray<string> Usings { get; init; } = [];
+
+    /// <summary>Whether the code of steps stands above their results.</summary>
+    public bool Listing { get; init; }
 
     public ReportSettings Report { get; init; } = new();
 
@@ -70,6 +73,7 @@ internal sealed record ManuscriptSettings
                 return Language.Find(entry.Text) is { } language
                     ? this with { Language = language.With(Language.Numbers) } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
             case "using": return this with { Usings = [.. Usings, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
+            case "listing": return this with { Listing = ReadListing(entry, place) };
             case "tables.ruling":
                 return this with { Report = Report with { TableRuling = ReadRuling(entry, place) } };
             case "numbers.digits":
@@ -103,6 +107,14 @@ internal sealed record ManuscriptSettings
         "yes" => true,
         "no" => false,
         _ => throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is neither `yes` nor `no`", null)),
+    };
+
+    /// <summary>Reads <c>shown</c> or <c>hidden</c>.</summary>
+    public static bool ReadListing(SettingsEntry entry, SourcePlace place) => entry.Text switch
+    {
+        "shown" => true,
+        "hidden" => false,
+        _ => throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is neither `shown` nor `hidden`", null)),
     };
 
     private static CaptionPlace ReadCaptionPlace(SettingsEntry entry, SourcePlace place) => entry.Text switch

@@ -47,6 +47,9 @@ internal sealed record StepHead
     /// <summary>Whether the page may turn for a table, if not as the report says.</summary>
     public bool? Turning { get; init; }
 
+    /// <summary>Whether the code stands above the result, if not as the report says.</summary>
+    public bool? Listing { get; init; }
+
     /// <summary>The prose of the head, in order.</summary>
     public IEnumerable<ProseFragment> Prose => new[] { Caption, Note, AlternativeText }.OfType<ProseFragment>();
 }
