@@ -248,6 +248,26 @@ public sealed class TableDocumentTests : IDisposable
         Assert.Equal([""], WordClean.Check(path).Paragraphs);
     }
 
+    // Pictures
+
+    [Theory]
+    [InlineData("png", 96)]
+    [InlineData("png", 300)]
+    [InlineData("jpeg", 96)]
+    [InlineData("jpeg", 150)]
+    public void The_size_of_a_picture_is_read_from_its_file(string format, int dotsPerInch)
+    {
+        byte[] bytes = format == "png"
+            ? [.. Dot.AsSpan(0, 16), 0, 0, 0, 200, 0, 0, 0, 100, .. Dot.AsSpan(24, 9), .. dotsPerInch == 96 ? [] : PixelsPerMetre((int)Math.Round(dotsPerInch / 0.0254)), .. Dot.AsSpan(33)]
+            : [0xFF, 0xD8, 0xFF, 0xE0, 0, 16, (byte)'J', (byte)'F', (byte)'I', (byte)'F', 0, 1, 2, 1, 0, (byte)dotsPerInch, 0, (byte)dotsPerInch, 0, 0, 0xFF, 0xC0, 0, 17, 8, 0, 100, 0, 200, 3, 1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0xFF, 0xD9];
+        var picture = Picture.Of(bytes)!;
+        Assert.Equal((200, 100), (picture.PixelWidth, picture.PixelHeight));
+        Assert.InRange(picture.Width.Points, (200 * 72.0 / dotsPerInch) - 0.1, (200 * 72.0 / dotsPerInch) + 0.1);
+        Assert.Null(Picture.Of(bytes.AsSpan(0, 20)));
+
+        static byte[] PixelsPerMetre(int n) => [0, 0, 0, 9, (byte)'p', (byte)'H', (byte)'Y', (byte)'s', (byte)(n >> 24), (byte)(n >> 16), (byte)(n >> 8), (byte)n, (byte)(n >> 24), (byte)(n >> 16), (byte)(n >> 8), (byte)n, 1, 0, 0, 0, 0];
+    }
+
     // Another reader
 
     [Fact]

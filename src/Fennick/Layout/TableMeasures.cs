@@ -78,7 +78,7 @@ internal sealed class TableMeasures
         {
             if (cell.ColumnSpan == 1 && cell.Merge != CellMerge.Continues) Add(columns[place], cell, row.IsHeader);
             else if (cell.ColumnSpan > 1 && cell.ColumnSpan < columns.Length && cell.Merge != CellMerge.Continues) AddOver(place, cell);
-            else if (cell.ColumnSpan > 1 && cell.ColumnSpan == columns.Length) overAll = Math.Max(overAll, CellText.Measure(cell, house).Width);
+            else if (cell.ColumnSpan > 1 && cell.ColumnSpan == columns.Length) overAll = Math.Max(overAll, CellText.Measure(cell, house).Width + CellText.SignWidth(cell, house));
             place += cell.ColumnSpan;
         }
     }
@@ -108,7 +108,7 @@ internal sealed class TableMeasures
 
     private void AddOver(int place, FlowCell cell)
     {
-        var width = Math.Min(WidestClaim, CellText.Measure(cell, house).Width);
+        var width = Math.Min(WidestClaim, CellText.Measure(cell, house).Width + CellText.SignWidth(cell, house));
         var key = (place, cell.ColumnSpan);
         overColumns ??= [];
         overColumns[key] = Math.Max(overColumns.GetValueOrDefault(key), width);

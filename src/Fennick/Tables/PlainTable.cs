@@ -29,7 +29,7 @@ internal sealed class PlainTable
 
     private string Write()
     {
-        var width = Math.Max(columns.Sum(c => c.Width) + (Gap * (columns.Length - 1)), lines.Where(l => l.Pieces is [{ }]).Select(l => Width(l.Pieces[0].Text)).DefaultIfEmpty(0).Max());
+        var width = Math.Max(columns.Sum(c => c.Width) + (Gap * (columns.Length - 1)), lines.Where(l => l.Pieces is [{ }]).Select(l => Width(l.Pieces[0].Text + l.Pieces[0].Sign)).DefaultIfEmpty(0).Max());
         var rule = new string('─', width);
         var text = new StringBuilder();
         text.AppendLine(rule);
@@ -87,7 +87,7 @@ internal sealed class PlainTable
 
     private void Widen(Piece piece)
     {
-        for (var c = piece.Column; SpanWidth(piece) < Width(piece.Text); c = piece.Column + ((c - piece.Column + 1) % piece.Span)) columns[c].Extra++;
+        for (var c = piece.Column; SpanWidth(piece) < Width(piece.Text + piece.Sign); c = piece.Column + ((c - piece.Column + 1) % piece.Span)) columns[c].Extra++;
     }
 
     private static IEnumerable<string> Wrap(string text, int width)
