@@ -50,9 +50,10 @@ public sealed class ManuscriptRun : IProseHost
     /// <summary>Names the step that begins, for what it writes to the console.</summary>
     public void Begin(int ordinal)
     {
-        var name = NameOf((Step)tree.Executables[ordinal]);
+        var step = (Step)tree.Executables[ordinal];
+        var name = NameOf(step);
         StepConsole.CurrentStep = name;
-        writtenBefore = StepConsole.WrittenBy(name).Length;
+        if (step.Role == StepRole.Show) writtenBefore = StepConsole.WrittenBy(name).Length;
     }
 
     /// <summary>Takes the value of an expression in braces.</summary>

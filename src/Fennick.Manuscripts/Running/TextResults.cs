@@ -47,5 +47,4 @@ internal static class TextResults
         }
         return blocks.ToImmutable();
     }
-
 }

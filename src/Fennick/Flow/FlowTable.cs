@@ -63,7 +63,8 @@ internal sealed record FlowTable(ImmutableArray<TableColumn> Columns, FlowRows R
 
     public string Title { get; init; } = "";
 
-    public string Description { get; init; } = "";
+    /// <summary>The heads of its columns, for readers who cannot see it.</summary>
+    public string Description => string.Join(", ", Heads.Where(h => h.Length > 0));
 
     public bool IsStriped { get; init; }
 

@@ -178,7 +178,7 @@ internal static class Lowering
             var inlines = ImmutableArray.CreateBuilder<FlowInline>();
             var number = numbered.Number!.Value.ToString(CultureInfo.InvariantCulture);
             var sequence = new FlowField($"SEQ {word.Replace(' ', '_')} \\* ARABIC{(startsAt is null ? "" : $" \\r {number}")}", number);
-            inlines.Add(new FlowBookmark(numbered.Bookmark, [new FlowText(word + Unbreakable), Marked(numbered.NumberBookmark, [sequence])]));
+            inlines.Add(new FlowBookmark(numbered.Bookmark, [new FlowText(word + Unbreakable), Marked(numbered.NumberBookmark, sequence)]));
             if (caption is { IsEmpty: false })
             {
                 inlines.Add(new FlowText(". "));
@@ -188,7 +188,7 @@ internal static class Lowering
             return new FlowParagraph(style, inlines.ToImmutable());
         }
 
-        private static FlowInline Marked(string? bookmark, ImmutableArray<FlowInline> content) => bookmark is null ? content[0] : new FlowBookmark(bookmark, content);
+        private static FlowInline Marked(string? bookmark, FlowInline content) => bookmark is null ? content : new FlowBookmark(bookmark, [content]);
 
         /// <summary>Two tables never touch: the word processor would make them one.</summary>
         private void Separate()

@@ -51,7 +51,6 @@ internal sealed class TableLowering
             HeaderRows = table.HeaderRows.Length,
             StubColumns = Math.Clamp(table.StubColumns, 0, table.Columns.Length - 1),
             Title = block.Caption?.ToPlainText(language) ?? "",
-            Description = string.Join(", ", heads.Where(h => h.Length > 0)),
             IsStriped = table.IsStriped,
             MayTurn = table.MayTurn ?? settings.TablesMayTurn,
             SmallestText = settings.SmallestTableText,

@@ -36,7 +36,7 @@ internal static class NamedFormats
     public static IEnumerable<string> Names => Links.Keys;
 
     /// <summary>Whether a format is a chain of named ones.</summary>
-    public static bool Has(string format) => format.Contains('|') || Links.ContainsKey(NameOf(format.AsSpan().Trim()));
+    public static bool Has(string format) => format.Contains('|') || Links.GetAlternateLookup<ReadOnlySpan<char>>().ContainsKey(NameOf(format.AsSpan().Trim()));
 
     /// <summary>Carries out a chain.</summary>
     /// <exception cref="ValueFormatException">A link is unknown, or does not fit what it was given.</exception>
@@ -61,7 +61,7 @@ internal static class NamedFormats
 
     private static object? Carry(object? value, string link, string? before, bool inChain, Language language)
     {
-        var name = NameOf(link);
+        var name = NameOf(link).ToString();
         if (!Links.TryGetValue(name, out var found))
         {
             // A .NET format may be a link too.
@@ -71,16 +71,12 @@ internal static class NamedFormats
         var argument = link[name.Length..].Trim();
         var call = new Call(name, argument, before, language, found.Takes);
         // A list joins items, and an interval has two ends; all others take each item by itself.
-        return name is "list" or "interval" ? found.Carry(call with { Value = value }, argument) : Each(value, item => item is null or DBNull or double.NaN or float.NaN && name != "list" ? language.Numbers.Missing : found.Carry(call with { Value = item }, argument));
+        return name is "list" or "interval" ? found.Carry(call with { Value = value }, argument) : Each(value, item => item is null or DBNull or double.NaN or float.NaN ? language.Numbers.Missing : found.Carry(call with { Value = item }, argument));
     }
 
     private static object? Each(object? value, Func<object?, object?> carry) => value is IEnumerable items and not string ? items.Cast<object?>().Select(carry).ToArray() : carry(value);
 
-    private static string NameOf(ReadOnlySpan<char> link)
-    {
-        var end = link.IndexOf(' ');
-        return (end < 0 ? link : link[..end]).ToString();
-    }
+    private static ReadOnlySpan<char> NameOf(ReadOnlySpan<char> link) => link.IndexOf(' ') is >= 0 and var end ? link[..end] : link;
 
     private static string Money(Call call, string argument)
     {

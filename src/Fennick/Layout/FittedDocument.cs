@@ -12,6 +12,14 @@ namespace Fennick.Layout;
 internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray<int?> Points, int TextStep, IReadOnlyList<float>? RowHeights)
 {
     public int Width => Columns.Sum();
+
+    /// <summary>The width of some columns that stand side by side.</summary>
+    public int WidthOf(int first, int count)
+    {
+        var width = 0;
+        for (var c = first; c < first + count; c++) width += Columns[c];
+        return width;
+    }
 }
 
 /// <summary>A lowered report whose tables have their widths; wide ones stand on turned pages or are taken apart.</summary>

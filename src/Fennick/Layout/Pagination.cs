@@ -60,32 +60,23 @@ internal static class Pagination
         return new PageMap(pages, Math.Max(1, page));
     }
 
-    /// <summary>The height of a row whose lines are only broken where they say so.</summary>
-    public static double UnwrappedHeight(FlowRow row, DressedHouse house)
-    {
-        double tallest = 0;
-        foreach (var cell in row.Cells)
-        {
-            var style = house.Style(cell.Style);
-            tallest = Math.Max(tallest, Height(cell.Style, cell.Inlines, double.PositiveInfinity, house) + style.Before.Points + style.After.Points);
-        }
-        return tallest;
-    }
-
-    private static double RowHeight(FlowRow row, TableGeometry geometry, DressedHouse house)
+    /// <summary>The height of a row in its table; without a geometry, that at the usual size if its lines are only broken where they say so.</summary>
+    public static double RowHeight(FlowRow row, TableGeometry? geometry, DressedHouse house)
     {
         double tallest = 0;
         var place = 0;
         foreach (var cell in row.Cells)
         {
-            var twips = 0;
-            for (var c = place; c < place + cell.ColumnSpan; c++) twips += geometry.Columns[c];
-            place += cell.ColumnSpan;
             var style = house.Style(cell.Style);
-            // A smaller size is the same text on wider paper.
-            var ratio = house.Style(cell.Style.At(geometry.TextStep)).Points / style.Points;
-            var height = Height(cell.Style, cell.Inlines, ((twips / 20.0) - Fitting.CellMargins) / ratio, house) * ratio;
-            tallest = Math.Max(tallest, height + style.Before.Points + style.After.Points);
+            var (width, ratio) = (double.PositiveInfinity, 1.0);
+            if (geometry is not null)
+            {
+                // A smaller size is the same text on wider paper.
+                ratio = house.Style(cell.Style.At(geometry.TextStep)).Points / style.Points;
+                width = ((geometry.WidthOf(place, cell.ColumnSpan) / 20.0) - Fitting.CellMargins) / ratio;
+            }
+            place += cell.ColumnSpan;
+            tallest = Math.Max(tallest, (Height(cell.Style, cell.Inlines, width, house) * ratio) + style.Before.Points + style.After.Points);
         }
         return tallest;
     }

@@ -225,7 +225,6 @@ internal sealed class TableFitter
             Columns = [.. columns.Select(c => table.Columns[c])],
             Rows = new FlowRows(table.Rows.Count, i => SliceRow(table.Rows[i])),
             Heads = [.. columns.Select(c => table.Heads[c])],
-            Description = string.Join(", ", columns.Select(c => table.Heads[c]).Where(h => h.Length > 0)),
         };
 
         FlowRow SliceRow(FlowRow row)

@@ -72,7 +72,7 @@ internal sealed class TableMeasures
 
     private void Add(FlowRow row)
     {
-        rowHeights.Add((float)Pagination.UnwrappedHeight(row, house));
+        rowHeights.Add((float)Pagination.RowHeight(row, null, house));
         var place = 0;
         foreach (var cell in row.Cells)
         {

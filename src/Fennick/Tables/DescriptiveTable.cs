@@ -81,7 +81,7 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
             }
             var factor = (FactorVariable)variable;
             var counts = Counts(factor, Enumerable.Range(0, rows));
-            body.Add(Heading(Names[factor.Name], statistics.Length + 1));
+            body.Add(TableRow.Heading(Names[factor.Name], statistics.Length + 1));
             foreach (var (level, count) in counts)
                 body.Add(new TableRow([Names.Level(factor.Name, level), .. statistics.Select(s => s == Statistic.Count ? Number(count, "#,0") : s == Statistic.Mean ? Share(count, counts.Values.Sum()) : "")]) { Level = 1 });
         }
@@ -134,7 +134,7 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
         var parts = new List<string>();
         if (variables.Any(v => v is NumericVariable)) parts.Add("mean (standard deviation)");
         if (variables.Any(v => v is FactorVariable)) parts.Add("count (share)");
-        var note = $"{char.ToUpperInvariant(parts[0][0])}{parts[0][1..]}{(parts.Count > 1 ? $" and {parts[1]}" : "")}{(tests.Count > 0 ? $"; p by {string.Join(", ", tests)}" : "")}.";
+        var note = $"{Capital(parts[0])}{(parts.Count > 1 ? $" and {parts[1]}" : "")}{(tests.Count > 0 ? $"; p by {string.Join(", ", tests)}" : "")}.";
         return Finish(table, [note, .. rows > all.Length ? [$"{rows - all.Length} rows without a group are left out."] : Array.Empty<RichText>()], Known().Append(name).Concat(levels.Select(l => $"{name}={l}")));
     }
 
@@ -169,8 +169,6 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
             return test.PValue;
         }
     }
-
-    private static TableRow Heading(string words, int columns) => new([Text(words, Alignment.Left) with { ColumnSpan = columns }]) { Kind = RowKind.Heading };
 
     private static TableCell MeanCell(Description? description, string format) => description is null ? "—"
         : new TableCell(new RichText([new ValueInline(description.Mean, format), new TextInline(" ("), new ValueInline(description.StandardDeviation, description.StandardDeviation is null ? null : format), new TextInline(")")])) { Alignment = Alignment.Centre };

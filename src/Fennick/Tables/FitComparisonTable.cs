@@ -47,7 +47,7 @@ public sealed record FitComparisonTable : ResultTable<FitComparisonTable>
             Rows = [.. rows],
             Warnings = [.. fits.SelectMany(f => f.Fit.Warnings.Select(w => $"model {f.Head}: {w.Message}"))],
         }.SpanOver("Against the model above", 5, 7);
-        return Finish(table, [$"{char.ToUpperInvariant(fits[0].Fit.Estimator[0])}{fits[0].Fit.Estimator[1..]} of {Names.Or(Tables.Labels.Of(fits[0].Fit.RecordType))[fits[0].Fit.Response]}, n = {fits[0].Fit.Observations}; {(isLinear ? "F" : "likelihood-ratio")} tests."], heads);
+        return Finish(table, [$"{Capital(fits[0].Fit.Estimator)} of {Names.Or(Tables.Labels.Of(fits[0].Fit.RecordType))[fits[0].Fit.Response]}, n = {fits[0].Fit.Observations}; {(isLinear ? "F" : "likelihood-ratio")} tests."], heads);
     }
 
     private static TestResult Compare(RegressionFit smaller, RegressionFit larger) => (smaller, larger) switch

@@ -44,8 +44,7 @@ public sealed record OutcomesTable : ResultTable<OutcomesTable>
             var numbers = RowDecimals(SensibleDecimals([own.StandardError]), [own.StandardError]);
             return new TableRow([labels[e.Fit.Response], Number(own.Estimate, numbers) with { Sign = SignOf(own.PValue) }, Number(own.StandardError, numbers), IntervalCell(own.Interval(level), numbers), PValue(own.PValue), Number(e.Fit.Observations, "#,0")]);
         });
-        var interval = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{level * 100:0.#}% interval");
-        string[] heads = ["Response", "Estimate", "Std. error", interval, "p", "n"];
+        string[] heads = ["Response", "Estimate", "Std. error", IntervalName(level), "p", "n"];
         var table = new Table
         {
             Columns = [new(Alignment.Left), new(Alignment.Decimal), new(Alignment.Decimal), new(Alignment.Centre), new(Alignment.Decimal), new(Alignment.Right)],

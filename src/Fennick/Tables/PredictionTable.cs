@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using Fennick.Statistics;
 using Fennick.Statistics.Fits;
 
@@ -48,15 +47,14 @@ public sealed record PredictionTable : ResultTable<PredictionTable>
             var reference = fit.Terms.FirstOrDefault(t => t.Term.Variable == variable)?.Term.Reference;
             var hasHeading = isFactor && (groups.Length > 1 || !isPrediction);
             if (hasHeading)
-                rows.Add(new TableRow([Text(isPrediction || reference is null ? labels[variable] : $"{labels[variable]} (reference: {labels.Level(variable, reference)})", Alignment.Left) with { ColumnSpan = isPrediction ? 4 : 5 }]) { Kind = RowKind.Heading });
+                rows.Add(TableRow.Heading(isPrediction || reference is null ? labels[variable] : $"{labels[variable]} (reference: {labels.Level(variable, reference)})", isPrediction ? 4 : 5));
             foreach (var effect in effects)
             {
                 var numbers = format ?? RowDecimals(common, [effect.StandardError]);
                 rows.Add(new TableRow([isFactor ? labels.Level(variable, effect.Name) : labels[variable], Number(effect.Estimate, numbers), Number(effect.StandardError, numbers), IntervalCell(effect.Interval(level), numbers), .. isPrediction ? [] : new[] { PValue(effect.PValue) }]) { Level = hasHeading ? 1 : 0 });
             }
         }
-        var interval = string.Create(CultureInfo.InvariantCulture, $"{level * 100:0.#}% interval");
-        string[] heads = [groups.Length == 1 && isPrediction ? labels[groups[0].Variable] : "", labels.Word(isPrediction ? "Prediction" : "Effect"), labels.Word("Std. error"), interval, .. isPrediction ? [] : new[] { "p" }];
+        string[] heads = [groups.Length == 1 && isPrediction ? labels[groups[0].Variable] : "", labels.Word(isPrediction ? "Prediction" : "Effect"), labels.Word("Std. error"), IntervalName(level), .. isPrediction ? [] : new[] { "p" }];
         var table = new Table
         {
             Columns = [new(Alignment.Left), new(Alignment.Decimal), new(Alignment.Decimal), new(Alignment.Centre), .. isPrediction ? [] : new[] { new TableColumn(Alignment.Decimal) }],

@@ -46,7 +46,7 @@ public sealed record RecordTable<T> : ITableSource
         if (fields.IsEmpty) throw new ReportException(Diagnostic.Error(null, "the table has no columns", "name them with `.Column(\"head\", record => value)`"));
         var rows = Enumerable.Range(0, records.Length);
         IEnumerable<TableRow> body = group is null ? rows.Select(i => Row(i, 0))
-            : rows.GroupBy(i => group(records[i])).SelectMany(g => g.Select(i => Row(i, 1)).Prepend(Heading(g.Key)));
+            : rows.GroupBy(i => group(records[i])).SelectMany(g => g.Select(i => Row(i, 1)).Prepend(TableRow.Heading(TableCell.Of(g.Key), fields.Length)));
         if (total is not null) body = body.Append(new TableRow([.. fields.Select((f, c) => c == 0 ? (TableCell)total : f.Total is null ? TableCell.Empty : f.Cell(f.Total))]) { Kind = RowKind.Total });
         return new Table
         {
@@ -60,8 +60,6 @@ public sealed record RecordTable<T> : ITableSource
     public override string ToString() => ToTable().ToString();
 
     private TableRow Row(int index, int level) => new([.. fields.Select(f => f.Cell(f.Values[index]))]) { Level = level };
-
-    private TableRow Heading(object? key) => new([TableCell.Of(key) with { ColumnSpan = fields.Length, Alignment = Alignment.Left }]) { Kind = RowKind.Heading };
 
     private sealed record Field(string Head, object?[] Values, string? Format, Alignment Alignment, object? Total)
     {

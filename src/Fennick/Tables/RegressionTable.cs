@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Statistics.Fits;
@@ -149,7 +148,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
             HeaderRows = [new TableRow([.. columnHeads.Select(h => Text(h))])],
             Rows = [.. rows],
             Warnings = [.. fit.Warnings.Select(w => w.Message)],
-        }.SpanOver(IntervalName(), 5, 6);
+        }.SpanOver(IntervalName(level), 5, 6);
         var shown = Shown().Select(s => (s, Value: s.Value(fit))).Where(s => s.Value is not null).ToArray();
         List<Inline> facts = [];
         foreach (var (statistic, value) in shown)
@@ -206,7 +205,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     private static TableRow HeaderRow(ImmutableArray<string> names) => new([TableCell.Empty, .. names.Select(n => Text(n))]);
 
-    private static TableRow HeadingRow(PlanRow row, int columns) => new([Text(row.Words, Alignment.Left) with { ColumnSpan = columns }]) { Kind = RowKind.Heading, Level = row.Level };
+    private static TableRow HeadingRow(PlanRow row, int columns) => TableRow.Heading(row.Words, columns) with { Level = row.Level };
 
     private IEnumerable<TableRow> TermRows(PlanRow row, string numbers)
     {
@@ -346,11 +345,9 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     {
         Uncertainty.Statistic => fits.All(f => double.IsPositiveInfinity(f.TestDegreesOfFreedom)) ? "z" : "t",
         Uncertainty.PValue => "p",
-        Uncertainty.Interval => IntervalName(),
+        Uncertainty.Interval => IntervalName(level),
         _ => "Std. error",
     };
-
-    private string IntervalName() => string.Create(CultureInfo.InvariantCulture, $"{level * 100:0.#}% interval");
 
     private IEnumerable<RichText> Explain(ImmutableArray<string> names)
     {
@@ -365,7 +362,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
             Uncertainty.StandardError => $"Standard errors{where}: {errors}.",
             Uncertainty.Statistic => $"{(fits.All(f => double.IsPositiveInfinity(f.TestDegreesOfFreedom)) ? "z" : "t")} statistics{where}; standard errors: {errors}.",
             Uncertainty.PValue => $"p-values{where}; standard errors: {errors}.",
-            Uncertainty.Interval => $"{IntervalName()}s{(beside ? "" : " in brackets")}; standard errors: {errors}.",
+            Uncertainty.Interval => $"{IntervalName(level)}s{(beside ? "" : " in brackets")}; standard errors: {errors}.",
             _ => $"Standard errors behind the signs: {errors}.",
         };
         foreach (var signs in SignsNote()) yield return signs;
@@ -395,8 +392,6 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     }
 
     private static string ClustersOf(RegressionFit fit) => fit.ClusterCounts.IsEmpty ? "" : $" ({string.Join(" and ", fit.ClusterCounts)} clusters)";
-
-    private static string Capital(string words) => words.Length == 0 ? words : char.ToUpperInvariant(words[0]) + words[1..];
 
     private IEnumerable<string> UnknownTerms()
     {

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Statistics.Fits;
@@ -68,6 +69,11 @@ public abstract record ResultTable<TSelf> : ITableSource
     /// <summary>"[low, high]" in the middle of its cell.</summary>
     private protected static TableCell IntervalCell(Interval interval, string format) =>
         new(new RichText([new TextInline("["), new ValueInline(interval.Low, format), new TextInline(", "), new ValueInline(interval.High, format), new TextInline("]")])) { Alignment = Alignment.Centre };
+
+    /// <summary>"95% interval" for 0.95.</summary>
+    private protected static string IntervalName(double level) => string.Create(CultureInfo.InvariantCulture, $"{level * 100:0.#}% interval");
+
+    private protected static string Capital(string words) => words.Length == 0 ? words : char.ToUpperInvariant(words[0]) + words[1..];
 
     /// <summary>The sign of a p-value: that of the smallest level above it.</summary>
     private protected RichText? SignOf(double pValue) => SignLevels.Where(s => pValue < s.Level).OrderBy(s => s.Level).Select(s => (RichText)s.Sign).FirstOrDefault();

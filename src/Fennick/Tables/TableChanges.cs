@@ -30,7 +30,7 @@ public static class TableChanges
         public Table Heading(string words)
         {
             var table = source.ToTable();
-            return table with { Rows = table.Rows.Add(new TableRow([new TableCell((RichText)words) { ColumnSpan = table.Columns.Length, Alignment = Alignment.Left }]) { Kind = RowKind.Heading }) };
+            return table with { Rows = table.Rows.Add(TableRow.Heading(words, table.Columns.Length)) };
         }
 
         /// <summary>With a head over several columns that stand side by side.</summary>

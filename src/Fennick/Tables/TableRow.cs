@@ -19,6 +19,9 @@ public enum RowKind
 /// <param name="Cells">Its cells from the left; their spans and those from above fill all columns.</param>
 public sealed record TableRow(ImmutableArray<TableCell> Cells)
 {
+    /// <summary>A heading over all columns.</summary>
+    internal static TableRow Heading(TableCell words, int columns) => new([words with { ColumnSpan = columns, Alignment = Alignment.Left }]) { Kind = RowKind.Heading };
+
     /// <summary>What it is for.</summary>
     public RowKind Kind { get; init; }
 

@@ -18,15 +18,16 @@ internal static class DocumentPart
             {
                 var table = 0;
                 var sections = fitted.Flow.Sections;
+                var footers = Footers(fitted.Flow);
                 for (var s = 0; s < sections.Length; s++)
                 {
                     var section = sections[s];
                     var isLast = s == sections.Length - 1;
-                    var footer = Footers(fitted.Flow).IndexOf(section.Footer);
+                    var footer = footers.IndexOf(section.Footer);
                     for (var b = 0; b < section.Blocks.Length; b++)
                     {
                         if (section.Blocks[b] is FlowTable t) TableWriter.Write(document, t, fitted.Tables[table++]);
-                        else if (!isLast && b == section.Blocks.Length - 1) ParagraphWriter.WriteLast(document, (FlowParagraph)section.Blocks[b], () => WriteSection(xml, section.Page, footer));
+                        else if (!isLast && b == section.Blocks.Length - 1) ParagraphWriter.Write(document, (FlowParagraph)section.Blocks[b], () => WriteSection(xml, section.Page, footer));
                         else ParagraphWriter.Write(document, (FlowParagraph)section.Blocks[b]);
                         document.Drain();
                     }
@@ -37,7 +38,7 @@ internal static class DocumentPart
     }
 
     /// <summary>The different footers of a document, in the order of their parts.</summary>
-    public static ImmutableArray<FlowParagraph> Footers(FlowDocument flow) => [.. flow.Sections.Select(s => s.Footer).Distinct(ReferenceEqualityComparer.Instance).Cast<FlowParagraph>()];
+    public static ImmutableArray<FlowParagraph> Footers(FlowDocument flow) => [.. flow.Sections.Select(s => s.Footer).Distinct()];
 
     public static void WriteFooter(DocumentContext document, FlowParagraph footer)
     {

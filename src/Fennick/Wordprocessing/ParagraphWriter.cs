@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Fennick.Flow;
 using Fennick.Houses;
 using Fennick.Layout;
@@ -8,18 +9,8 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes paragraphs (ECMA-376 Part 1, §17.3.1).</summary>
 internal static class ParagraphWriter
 {
-    public static void Write(DocumentContext document, FlowParagraph paragraph)
-    {
-        var style = document.House.Style(paragraph.Style);
-        using (document.Xml.Element("w:p"u8))
-        {
-            WriteProperties(document, paragraph, style);
-            foreach (var inline in paragraph.Inlines) RunWriter.Write(document, inline, style.Bold);
-        }
-    }
-
-    /// <summary>Writes a paragraph that ends its section.</summary>
-    public static void WriteLast(DocumentContext document, FlowParagraph paragraph, Action writeSection)
+    /// <summary>Writes a paragraph, and in its properties those of the section that it ends, if it ends one.</summary>
+    public static void Write(DocumentContext document, FlowParagraph paragraph, Action? writeSection = null)
     {
         var style = document.House.Style(paragraph.Style);
         using (document.Xml.Element("w:p"u8))
@@ -46,7 +37,7 @@ internal static class ParagraphWriter
     private static void WriteCellProperties(DocumentContext document, FlowCell cell, StyleRole role, CellPlacement placement)
     {
         var xml = document.Xml;
-        var rightToLeft = cell.Inlines is [FlowText first, ..] && Direction.HasRightToLeft(first.Text) && Direction.StartsRightToLeft(first.Text);
+        var rightToLeft = IsRightToLeft(cell.Inlines);
         var style = document.House.Style(cell.Style);
         using (xml.Element("w:pPr"u8))
         {
@@ -76,6 +67,8 @@ internal static class ParagraphWriter
         }
     }
 
+    private static bool IsRightToLeft(ImmutableArray<FlowInline> inlines) => inlines is [FlowText first, ..] && Direction.HasRightToLeft(first.Text) && Direction.StartsRightToLeft(first.Text);
+
     private static void WriteTab(Utf8XmlWriter xml, ReadOnlySpan<byte> kind, int twips)
     {
         using (xml.Element("w:tab"u8))
@@ -85,11 +78,11 @@ internal static class ParagraphWriter
         }
     }
 
-    private static void WriteProperties(DocumentContext document, FlowParagraph paragraph, ParagraphStyle style, Action? writeSection = null)
+    private static void WriteProperties(DocumentContext document, FlowParagraph paragraph, ParagraphStyle style, Action? writeSection)
     {
         var xml = document.Xml;
         var keeps = paragraph.KeepWithNext && !style.KeepWithNext;
-        var rightToLeft = paragraph.Inlines is [FlowText first, ..] && Direction.HasRightToLeft(first.Text) && Direction.StartsRightToLeft(first.Text);
+        var rightToLeft = IsRightToLeft(paragraph.Inlines);
         var indented = paragraph.List is null && (paragraph.Indents > 1 || (paragraph.Indents == 1 && paragraph.Style != StyleRole.ListContinue));
         if (paragraph.Style == StyleRole.Body && !keeps && !rightToLeft && !indented && !paragraph.BreaksPage && paragraph.List is null && writeSection is null) return;
         using (xml.Element("w:pPr"u8))

@@ -33,7 +33,7 @@ internal static class TableWriter
             xml.Raw("<w:tblLayout w:type=\"fixed\"/>"u8);
             WriteLook(xml, table.HeaderRows > 0, table.IsStriped || ruling.HasBands);
             if (table.Title.Length > 0) xml.Value("w:tblCaption"u8, table.Title);
-            if (table.Description.Length > 0) xml.Value("w:tblDescription"u8, table.Description);
+            if (table.Description is { Length: > 0 } description) xml.Value("w:tblDescription"u8, description);
         }
     }
 
@@ -76,8 +76,7 @@ internal static class TableWriter
 
     private static void WriteCell(DocumentContext document, FlowCell cell, TableGeometry geometry, int column, RulingDesign ruling)
     {
-        var width = 0;
-        for (var c = column; c < column + cell.ColumnSpan; c++) width += geometry.Columns[c];
+        var width = geometry.WidthOf(column, cell.ColumnSpan);
         using (document.Xml.Element("w:tc"u8))
         {
             WriteCellProperties(document, cell, width, ruling);
