@@ -2,10 +2,10 @@ using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Globalization;
 using System.Runtime.CompilerServices;
-using System.Text;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Manuscripts.Compilation;
+using Fennick.Manuscripts.Parsing;
 using Fennick.Manuscripts.Running;
 using Fennick.Manuscripts.Source;
 
@@ -30,8 +30,9 @@ public sealed class Manuscript
 
     /// <summary>Reads and parses a manuscript.</summary>
     /// <param name="path">The file, which ends in <c>.ms.md</c>; diagnostics name it as it is written here.</param>
+    /// <param name="with">Settings that count instead of the manuscript's own, by key, such as <c>listing</c>.</param>
     /// <exception cref="ReportException">There is no such file, it is not UTF-8, or its text has errors.</exception>
-    public static Manuscript Open(string path)
+    public static Manuscript Open(string path, IReadOnlyDictionary<string, string>? with = null)
     {
         ArgumentNullException.ThrowIfNull(path);
         var place = new SourcePlace(path, 0, 0);
@@ -39,13 +40,15 @@ public sealed class Manuscript
             throw new ReportException(Diagnostic.Error(place, $"a manuscript's name ends in `{Extension}`", Directory.Exists(path) ? "this is a folder; name the file" : "rename the file, or name another"));
         if (!File.Exists(path)) throw new ReportException(Diagnostic.Error(place, "there is no such manuscript", NearFile(path)));
         var diagnostics = new List<Diagnostic>();
-        var tree = ManuscriptParser.Parse(new ManuscriptSource(path, ReadText(path, place)), diagnostics);
+        var sources = new SourceFiles();
+        sources.Read(path, path, place);
+        var tree = ManuscriptParser.Parse(sources, with ?? ImmutableDictionary<string, string>.Empty, diagnostics);
         ReportException.ThrowIfAny(diagnostics);
         return new Manuscript(tree, Path.GetDirectoryName(Path.GetFullPath(path))!, [.. diagnostics]);
     }
 
     /// <summary>Where the report goes unless told otherwise: beside the manuscript, under its name.</summary>
-    public string DefaultOutput => Path.Combine(folder, Path.GetFileName(tree.Source.DisplayPath)[..^Extension.Length] + ".docx");
+    public string DefaultOutput => Path.Combine(folder, Path.GetFileName(tree.Sources.Main.DisplayPath)[..^Extension.Length] + ".docx");
 
     /// <summary>
     /// Runs the manuscript and writes its report. While it runs, the current folder of the process is the manuscript's own, and the current culture
@@ -157,22 +160,6 @@ public sealed class Manuscript
         var report = run.Finish();
         ReportException.ThrowIfAny(run.Diagnostics);
         return (report, run.Diagnostics, [.. console.Outputs]);
-    }
-
-    private static string ReadText(string path, SourcePlace place)
-    {
-        try
-        {
-            return new UTF8Encoding(encoderShouldEmitUTF8Identifier: false, throwOnInvalidBytes: true).GetString(File.ReadAllBytes(path)).TrimStart('\uFEFF');
-        }
-        catch (DecoderFallbackException problem)
-        {
-            throw new ReportException([Diagnostic.Error(place, $"the file is not UTF-8 (byte {problem.Index})", "save it as UTF-8")], problem);
-        }
-        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
-        {
-            throw new ReportException([Diagnostic.Error(place, $"the file cannot be read: {problem.Message}")], problem);
-        }
     }
 
     private static string NearFile(string path)

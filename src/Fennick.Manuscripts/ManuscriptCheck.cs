@@ -2,6 +2,7 @@ using System.Text.RegularExpressions;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
+using Fennick.Houses;
 using Fennick.Manuscripts.Steps;
 using Fennick.Prose;
 using Markdig.Syntax;
@@ -12,7 +13,13 @@ namespace Fennick.Manuscripts;
 /// <summary>Finds mistakes in formats and references without running anything.</summary>
 internal static class ManuscriptCheck
 {
-    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree));
+    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree)).Concat(Styles(tree));
+
+    private static IEnumerable<Diagnostic> Styles(ManuscriptTree tree)
+    {
+        foreach (var dressed in tree.Dressed.Values)
+            if (dressed.Style is { } style && BuiltInHouses.Tansy.FindMistake(style, dressed.Place) is { } mistake) yield return mistake;
+    }
 
     private static IEnumerable<Diagnostic> Formats(ManuscriptTree tree)
     {
@@ -24,8 +31,8 @@ internal static class ManuscriptCheck
     /// <summary>References without a label; one that holds values is left to the run.</summary>
     private static IEnumerable<Diagnostic> References(ManuscriptTree tree)
     {
-        var labels = tree.Executables.OfType<Step>().Select(s => s.Label).OfType<LabelTemplate>().Concat(tree.HeadingLabels.Values).ToArray();
-        var headings = tree.Bodies.SelectMany(b => b.Nodes).OfType<ManuscriptUnit>().SelectMany(u => u.Block is ContainerBlock container ? container.Descendants<HeadingBlock>() : u.Block is HeadingBlock heading ? [heading] : []).ToArray();
+        var labels = tree.Executables.OfType<Step>().Select(s => s.Label).Concat(tree.Captions.Values.Select(c => c.Label)).OfType<LabelTemplate>().Concat(tree.HeadingLabels.Values).ToArray();
+        var headings = tree.Units.SelectMany(u => u.Block is ContainerBlock container ? container.Descendants<HeadingBlock>() : u.Block is HeadingBlock heading ? [heading] : []).ToArray();
         var computed = labels.Where(l => !l.Values.IsEmpty).Select(Pattern).ToArray();
         var known = labels.Where(l => l.Values.IsEmpty).Select(l => l.Text).Concat(headings.Where(h => !Holes(h)).Select(h => Label.FromWords(Words(h)))).ToHashSet(StringComparer.Ordinal);
         // What a `text` step gives may bring headings of its own, and a heading may hold values.

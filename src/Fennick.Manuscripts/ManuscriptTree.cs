@@ -11,7 +11,7 @@ namespace Fennick.Manuscripts;
 /// <summary>A parsed manuscript.</summary>
 internal sealed class ManuscriptTree
 {
-    public required ManuscriptSource Source { get; init; }
+    public required SourceFiles Sources { get; init; }
 
     public required ManuscriptSettings Settings { get; init; }
 
@@ -19,11 +19,8 @@ internal sealed class ManuscriptTree
 
     public ProseFragment? Subtitle { get; init; }
 
-    /// <summary>The blocks in order, with the loops and conditions around them.</summary>
-    public required ManuscriptBody Body { get; init; }
-
-    /// <summary>All bodies by number: the whole, those of loops, those of branches.</summary>
-    public required ImmutableArray<ManuscriptBody> Bodies { get; init; }
+    /// <summary>The blocks in order.</summary>
+    public required ImmutableArray<ManuscriptUnit> Units { get; init; }
 
     /// <summary>All that is carried out, by ordinal.</summary>
     public required ImmutableArray<Executable> Executables { get; init; }
@@ -34,11 +31,26 @@ internal sealed class ManuscriptTree
     /// <summary>The cross-references in braces.</summary>
     public required IReadOnlyDictionary<HoleInline, Reference> References { get; init; }
 
+    /// <summary>The words in braces that wear a style or a colour.</summary>
+    public required IReadOnlyDictionary<HoleInline, DressedWords> Dressed { get; init; }
+
+    /// <summary>The loops and conditions, by what stands for them in the text.</summary>
+    public required IReadOnlyDictionary<MarkdownObject, Control> Controls { get; init; }
+
+    /// <summary>The blocks that directives stand for.</summary>
+    public required IReadOnlyDictionary<DirectiveBlock, Documents.Block> Directives { get; init; }
+
+    /// <summary>The pipe tables and pictures that have captions.</summary>
+    public required IReadOnlyDictionary<MarkdownObject, Captioned> Captions { get; init; }
+
     /// <summary>The labels that headings name themselves by.</summary>
     public required IReadOnlyDictionary<HeadingBlock, LabelTemplate> HeadingLabels { get; init; }
 
     /// <summary>The fences that are steps.</summary>
     public required IReadOnlyDictionary<FencedCodeBlock, Step> Steps { get; init; }
+
+    /// <summary>The directives of one word, each of which could also be the name of a variable.</summary>
+    public required ImmutableArray<(string Word, SourcePlace Place)> LoneWords { get; init; }
 
     /// <summary>The settings' prose, which is evaluated after the last step.</summary>
     public IEnumerable<ProseFragment> LateProse => new[] { Title, Subtitle }.OfType<ProseFragment>();
@@ -46,19 +58,23 @@ internal sealed class ManuscriptTree
     /// <summary>The place of a line and column (both from 0) of an executable's code.</summary>
     public SourcePlace PlaceOf(int ordinal, int line, int column) => Executables[ordinal] switch
     {
-        Step step => Source.PlaceOf(step.Code.ToSource(line, column)),
-        ValueHole hole when line == 0 => Source.PlaceOf(hole.Offset + column),
-        ValueHole hole => Source.PlaceOf(hole.Offset),
-        ControlHead head => Source.PlaceOf(head.Offset + (line == 0 ? column : 0)),
+        Step step => Sources.PlaceOf(step.Code.ToSource(line, column)),
+        ValueHole hole when line == 0 => Sources.PlaceOf(hole.Offset + column),
+        ValueHole hole => Sources.PlaceOf(hole.Offset),
+        ControlHead head => Sources.PlaceOf(head.Offset + (line == 0 ? column : 0)),
         _ => throw new InvalidOperationException($"No place for executable {ordinal}."),
     };
 
     /// <summary>Where an executable starts.</summary>
-    public SourcePlace PlaceOf(int ordinal) => Source.PlaceOf(Executables[ordinal] switch
+    public SourcePlace PlaceOf(int ordinal) => Sources.PlaceOf(Executables[ordinal] switch
     {
         Step step => step.Offset,
         ValueHole hole => hole.Offset,
         ControlHead head => head.Offset,
+        Control control => control.Branches[0].Head.Offset,
         _ => 0,
     });
 }
+
+/// <summary>Words in a character style of the house, or in a colour.</summary>
+internal sealed record DressedWords(string? Style, string? Colour, ProseFragment Words, SourcePlace Place);

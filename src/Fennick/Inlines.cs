@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Prose;
 
 namespace Fennick;
 
@@ -13,9 +14,53 @@ public static class Inlines
     /// <param name="file">Filled in by the compiler.</param>
     /// <param name="line">Filled in by the compiler.</param>
     public static Inline See(string label, SeePart part = SeePart.Whole, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0) =>
-        new SeeInline(label, new SourcePlace(Path.GetFileName(file), line, 1)) { Part = part };
+        new SeeInline(label, Place(file, line)) { Part = part };
 
     /// <summary>References to several things at once: "Tables 2 and 4".</summary>
     /// <param name="labels">Their labels.</param>
     public static Inline SeeAll(params string[] labels) => new SeeAllInline([.. labels.Select(l => new SeeInline(l, null))]);
+
+    /// <summary>The mark of a footnote, which stands at the foot of the mark's page.</summary>
+    /// <param name="text">Its text: paragraphs, lists, quotations and listings in Markdown, with values.</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    /// <exception cref="ReportException">A format does not fit its value, or the Markdown holds what cannot be placed.</exception>
+    public static FootnoteInline Footnote(ProseTemplate text, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(text);
+        var place = Place(file, line);
+        return new FootnoteInline(text.ToBlocks(null, place), place);
+    }
+
+    /// <summary>The mark of a footnote that stands in the text already, once more.</summary>
+    /// <param name="footnote">The footnote.</param>
+    public static Inline Again(FootnoteInline footnote) => new SameFootnoteInline(footnote);
+
+    /// <summary>Words in a character style of the house, such as <c>Warning</c>.</summary>
+    /// <param name="name">The name of the style; it is looked up when the report is saved.</param>
+    /// <param name="words">Inline Markdown with values.</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    /// <exception cref="ReportException">The words are no single line, or a format does not fit its value.</exception>
+    public static Inline Style(string name, ProseTemplate words, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(words);
+        var place = Place(file, line);
+        return new StyledInline(name, words.ToInlines(null, place), place);
+    }
+
+    /// <summary>Words in a colour.</summary>
+    /// <param name="colour">A <c>#</c> and six hexadecimal digits, such as <c>#9A3412</c>.</param>
+    /// <param name="words">Inline Markdown with values.</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    /// <exception cref="ReportException">This is no colour, the words are no single line, or a format does not fit its value.</exception>
+    public static Inline Colour(string colour, ProseTemplate words, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(words);
+        var place = Place(file, line);
+        return new ColouredInline(ColouredInline.Read(colour) ?? throw new ReportException(ColouredInline.Wrong(colour, place)), words.ToInlines(null, place));
+    }
+
+    private static SourcePlace Place(string file, int line) => new(Path.GetFileName(file), line, 1);
 }

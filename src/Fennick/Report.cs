@@ -4,6 +4,7 @@ using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
+using Fennick.Pictures;
 using Fennick.Prose;
 using Fennick.Tables;
 
@@ -127,6 +128,51 @@ public sealed class Report
             Height = height,
             Place = place,
         });
+    }
+
+    /// <summary>Adds a picture as a figure, numbered if it has a caption or a label.</summary>
+    /// <param name="picture">The picture; the same one may be added more than once.</param>
+    /// <param name="alt">What it shows, for readers who cannot see it.</param>
+    /// <param name="label">The name under which the text refers to it.</param>
+    /// <param name="caption">The words beside its number: inline Markdown with values.</param>
+    /// <param name="note">The small print under it.</param>
+    /// <param name="width">Its width, if not its own.</param>
+    /// <param name="height">Its height, if not what keeps its shape.</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    /// <exception cref="ReportException">A format does not fit its value.</exception>
+    public Report Add(Picture picture, string alt, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, Length? width = null, Length? height = null,
+        [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(picture);
+        var place = Place(file, line);
+        return Append(new FigureBlock(picture)
+        {
+            Label = ToLabel(label, place),
+            Caption = caption?.ToInlines(Language, place),
+            Note = note?.ToInlines(Language, place),
+            AlternativeText = alt,
+            Width = width,
+            Height = height,
+            Place = place,
+        });
+    }
+
+    /// <summary>Adds the contents: the headings with their pages.</summary>
+    /// <param name="levels">How many levels of headings, 1 to 6.</param>
+    public Report Contents(int levels = 3)
+    {
+        ArgumentOutOfRangeException.ThrowIfLessThan(levels, 1);
+        ArgumentOutOfRangeException.ThrowIfGreaterThan(levels, 6);
+        return Append(new Contents(levels));
+    }
+
+    /// <summary>Adds any block, such as a <see cref="PageBreak"/> or a <see cref="ListOfTables"/>.</summary>
+    /// <param name="block">The block.</param>
+    public Report Add(Block block)
+    {
+        ArgumentNullException.ThrowIfNull(block);
+        return Append(block);
     }
 
     /// <summary>The report as it stands, immutable.</summary>

@@ -24,30 +24,13 @@ internal static class ProgramKey
         }
         foreach (var name in tree.Settings.Usings) Add("using", name);
         foreach (var parameter in tree.Settings.Parameters) Add("parameter", $"{parameter.CSharpType} {parameter.Name}");
-        AddBody(tree.Body);
-        foreach (var hole in tree.LateProse.SelectMany(p => p.Values)) AddExecutable(hole);
-        return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text.ToString())));
-
-        void AddBody(ManuscriptBody body)
+        foreach (var unit in tree.Units.Where(u => !u.Executables.IsEmpty))
         {
-            foreach (var node in body.Nodes)
-            {
-                if (node is ManuscriptUnit { Executables: { IsEmpty: false } executables })
-                {
-                    Add("unit", "");
-                    foreach (var executable in executables) AddExecutable(executable);
-                }
-                else if (node is ManuscriptControl control)
-                {
-                    foreach (var (head, inner) in control.Branches)
-                    {
-                        Add(head.Kind.ToString(), head.Text);
-                        AddBody(inner);
-                        Add("end", "");
-                    }
-                }
-            }
+            Add("unit", "");
+            foreach (var executable in unit.Executables) AddExecutable(executable);
         }
+        foreach (var executable in tree.LateProse.SelectMany(p => p.Executables)) AddExecutable(executable);
+        return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text.ToString())));
 
         void AddExecutable(Executable executable)
         {
@@ -59,7 +42,15 @@ internal static class ProgramKey
                 case Step step:
                     Add(step.Role.ToString(), step.Code.Text);
                     foreach (var hole in step.Label?.Values ?? []) AddExecutable(hole);
-                    foreach (var hole in step.Head.Prose.SelectMany(p => p.Values)) AddExecutable(hole);
+                    foreach (var inner in step.Head.Prose.SelectMany(p => p.Executables)) AddExecutable(inner);
+                    break;
+                case Control control:
+                    foreach (var (head, body) in control.Branches)
+                    {
+                        Add(head.Kind.ToString(), head.Text);
+                        foreach (var inner in body) AddExecutable(inner);
+                        Add("end", "");
+                    }
                     break;
             }
         }

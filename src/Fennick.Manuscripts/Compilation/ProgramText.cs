@@ -5,6 +5,7 @@ using Fennick.Manuscripts.Running;
 using Fennick.Manuscripts.Steps;
 using Microsoft.CodeAnalysis;
 using Microsoft.CodeAnalysis.CSharp;
+using Control = Fennick.Manuscripts.Steps.Control;
 using Diagnostic = Fennick.Diagnostics.Diagnostic;
 
 namespace Fennick.Manuscripts.Compilation;
@@ -35,12 +36,14 @@ internal sealed class ProgramText
         this.diagnostics = diagnostics;
         foreach (var step in tree.Executables.OfType<Step>()) steps[step.Ordinal] = StepSyntax.Parse(step, tree, diagnostics);
         foreach (var hole in tree.Executables.OfType<ValueHole>()) Check(hole.Expression, hole.Offset);
+        foreach (var (word, place) in tree.LoneWords.Where(w => Names.Any(n => n.Name == w.Word) || tree.Settings.Parameters.Any(p => p.Name == w.Word)))
+            diagnostics.Add(Diagnostic.Error(place, $"`{{{word}}}` is a word of the format, and a variable has the same name", $"write `{{({word})}}` for the variable's value, or give the variable another name"));
         foreach (var head in tree.Executables.OfType<ControlHead>().Where(h => h.Kind != ControlKind.Else)) Check(head.Expression, head.Offset);
     }
 
     /// <summary>The names that steps declare, with their places.</summary>
     public IEnumerable<(string Name, SourcePlace Place)> Names =>
-        steps.Values.Zip(steps.Keys).SelectMany(s => s.First.Names.Select(n => (n.Key, tree.Source.PlaceOf(((Step)tree.Executables[s.Second]).Code.ToSource(n.Value)))));
+        steps.Values.Zip(steps.Keys).SelectMany(s => s.First.Names.Select(n => (n.Key, tree.Sources.PlaceOf(((Step)tree.Executables[s.Second]).Code.ToSource(n.Value)))));
 
     public string Write()
     {
@@ -57,8 +60,12 @@ internal sealed class ProgramText
         Line("{");
         foreach (var parameter in tree.Settings.Parameters)
             Line($"{parameter.CSharpType} @{parameter.Name} = {Run}.Parameter<{parameter.CSharpType}>(\"{parameter.Name}\");");
-        Write(tree.Body, depth: 1);
-        foreach (var hole in tree.LateProse.SelectMany(p => p.Values)) Write(hole);
+        foreach (var unit in tree.Units.Where(u => !u.Executables.IsEmpty))
+        {
+            WriteAll(unit.Executables, depth: 1);
+            Line($"{Run}.Place();");
+        }
+        WriteAll(tree.LateProse.SelectMany(p => p.Executables), depth: 1);
         if (!awaits) Line("return System.Threading.Tasks.Task.CompletedTask;");
         Line("}");
         Line("}");
@@ -71,34 +78,27 @@ internal sealed class ProgramText
     {
         var expression = SyntaxFactory.ParseExpression(code, options: new CSharpParseOptions(LanguageVersion.Latest), consumeFullText: true);
         if (expression.GetDiagnostics().FirstOrDefault(d => d.Severity == DiagnosticSeverity.Error) is { } problem)
-            diagnostics.Add(Diagnostic.Error(tree.Source.PlaceOf(offset), $"`{code}` is no expression: {CompilerMessages.Text(problem)}", "write `\\{` for a brace"));
+            diagnostics.Add(Diagnostic.Error(tree.Sources.PlaceOf(offset), $"`{code}` is no expression: {CompilerMessages.Text(problem)}", "write `\\{` for a brace"));
     }
 
-    private void Write(ManuscriptBody body, int depth)
+    private void WriteAll(IEnumerable<Executable> executables, int depth)
     {
-        foreach (var node in body.Nodes)
+        foreach (var executable in executables) Write(executable, depth);
+    }
+
+    private void Write(Control control, int depth)
+    {
+        for (var branch = 0; branch < control.Branches.Length; branch++)
         {
-            switch (node)
-            {
-                case ManuscriptUnit { Executables: { IsEmpty: false } executables }:
-                    foreach (var executable in executables) Write(executable);
-                    Line($"{Run}.Place();");
-                    break;
-                case ManuscriptControl control:
-                    Line($"{Run}.Control();");
-                    foreach (var (head, inner) in control.Branches)
-                    {
-                        WriteHead(head);
-                        Line("{");
-                        Line($"{Run}.Enter({Text(inner.Number)}, {Text(depth)});");
-                        Write(inner, depth + 1);
-                        Line($"{Run}.Leave();");
-                        Line("}");
-                    }
-                    Line($"{Run}.Return({Text(depth)});");
-                    break;
-            }
+            var (head, body) = control.Branches[branch];
+            WriteHead(head);
+            Line("{");
+            Line($"{Run}.Pass({Text(control.Ordinal)}, {Text(branch)}, {Text(depth)});");
+            WriteAll(body, depth + 1);
+            Line($"{Run}.Complete();");
+            Line("}");
         }
+        Line($"{Run}.Return({Text(depth)});");
     }
 
     /// <summary>Loops and conditions become those of the program.</summary>
@@ -121,7 +121,7 @@ internal sealed class ProgramText
         }
     }
 
-    private void Write(Executable executable)
+    private void Write(Executable executable, int depth)
     {
         switch (executable)
         {
@@ -140,8 +140,15 @@ internal sealed class ProgramText
                     var call = step.Role == StepRole.Prepare ? $"{typeof(ManuscriptRun).FullName}.Ignore(" : $"{Run}.Result({Text(step.Ordinal)}, ";
                     WriteMapped($"{{ {call}", result.Code, MappedPlace.OfStep(step.Ordinal), step.Code.Text, result.Start, "); }");
                 }
-                foreach (var hole in step.Label?.Values ?? []) Write(hole);
-                foreach (var hole in step.Head.Prose.SelectMany(p => p.Values)) Write(hole);
+                else if (step.Role == StepRole.Show)
+                {
+                    Line($"{Run}.Result({Text(step.Ordinal)}, null);");
+                }
+                WriteAll(step.Label?.Values ?? [], depth);
+                WriteAll(step.Head.Prose.SelectMany(p => p.Executables), depth);
+                break;
+            case Control control:
+                Write(control, depth);
                 break;
         }
     }

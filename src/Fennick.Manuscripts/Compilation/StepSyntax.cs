@@ -54,7 +54,7 @@ internal sealed class StepSyntax
         syntax.Split(tree, diagnostics);
         return syntax;
 
-        SourcePlace Place(int offset) => tree.Source.PlaceOf(step.Code.ToSource(offset));
+        SourcePlace Place(int offset) => tree.Sources.PlaceOf(step.Code.ToSource(offset));
     }
 
     private void Split(ManuscriptTree tree, List<Diagnostic> diagnostics)
@@ -111,7 +111,7 @@ internal sealed class StepSyntax
         if (step.Role is StepRole.Prepare or StepRole.Show || Root.ContainsDiagnostics) return;
         var offset = last is null ? 0 : last.SpanStart;
         diagnostics.Add(Diagnostic.Error(
-            tree.Source.PlaceOf(step.Code.ToSource(offset)), $"this `{step.Role.ToString().ToLowerInvariant()}` step gives nothing", "its last line must be a value, without `var`"));
+            tree.Sources.PlaceOf(step.Code.ToSource(offset)), $"this `{step.Role.ToString().ToLowerInvariant()}` step gives nothing", "its last line must be a value, without `var`"));
     }
 
     private static bool IsStatement(ExpressionSyntax expression) =>

@@ -5,12 +5,12 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
 using Fennick.Manuscripts.Steps;
+using Fennick.Pictures;
 using Fennick.Prose;
 using Fennick.Tables;
 using Markdig.Syntax;
 using Block = Fennick.Documents.Block;
 using Inline = Fennick.Documents.Inline;
-using ListBlock = Fennick.Documents.ListBlock;
 
 namespace Fennick.Manuscripts.Running;
 
@@ -22,22 +22,21 @@ public sealed class ManuscriptRun : IProseHost
 
     private readonly ManuscriptTree tree;
     private readonly IReadOnlyDictionary<string, object> parameters;
-    private readonly RichText?[] values;
-    private readonly object?[] results;
     private readonly ImmutableArray<Block>.Builder blocks = ImmutableArray.CreateBuilder<Block>();
     private readonly ProseConverter converter;
-    private readonly List<(ManuscriptBody Body, int Next)> cursors = [];
-    private (ManuscriptUnit? Unit, int End) last;
+    /// <summary>Where the program stands: the whole, then each pass inside the one before.</summary>
+    private readonly List<Frame> frames = [new Frame(null)];
+    private Frame placing;
+    private int next;
+    private int lastStep;
     private int writtenBefore;
 
     internal ManuscriptRun(ManuscriptTree tree, IReadOnlyDictionary<string, object> parameters)
     {
         this.tree = tree;
         this.parameters = parameters;
-        values = new RichText?[tree.Executables.Length];
-        results = new object?[tree.Executables.Length];
+        placing = frames[0];
         converter = new ProseConverter(this);
-        cursors.Add((tree.Body, 0));
     }
 
     internal List<Diagnostic> Diagnostics { get; } = [];
@@ -52,6 +51,7 @@ public sealed class ManuscriptRun : IProseHost
     {
         var step = (Step)tree.Executables[ordinal];
         var name = NameOf(step);
+        lastStep = ordinal;
         StepConsole.CurrentStep = name;
         if (step.Role == StepRole.Show) writtenBefore = StepConsole.WrittenBy(name).Length;
     }
@@ -63,10 +63,10 @@ public sealed class ManuscriptRun : IProseHost
         switch (value)
         {
             case Inline inline when hole.Format is null:
-                values[ordinal] = new RichText([inline]);
+                frames[^1].Give(ordinal, new RichText([inline]));
                 return;
             case RichText rich when hole.Format is null:
-                values[ordinal] = rich;
+                frames[^1].Give(ordinal, rich);
                 return;
             case ITableSource or Chart:
                 Add(Diagnostic.Error(tree.PlaceOf(ordinal), $"`{hole.Expression}` is a {(value is Chart ? "chart" : "table")}, which cannot stand in a sentence",
@@ -78,7 +78,7 @@ public sealed class ManuscriptRun : IProseHost
             var text = ValueFormatter.Format(value, hole.Format, Language);
             if (value is double or float or decimal && text.SkipWhile(c => c is not (>= '1' and <= '9')).Count(char.IsAsciiDigit) is > MostDigits and var digits)
                 Add(new Diagnostic(Severity.Advice, tree.PlaceOf(ordinal), $"`{hole.Expression}` prints {digits} digits, more than a reader takes in", "round it with a format, such as `:0.0`"));
-            values[ordinal] = RichText.Plain(text);
+            frames[^1].Give(ordinal, RichText.Plain(text));
         }
         catch (ValueFormatException problem)
         {
@@ -92,18 +92,18 @@ public sealed class ManuscriptRun : IProseHost
     {
         var step = (Step)tree.Executables[ordinal];
         var role = step.Role.ToString().ToLowerInvariant();
-        results[ordinal] = (step.Role, value) switch
+        frames[^1].GiveResult(ordinal, (step.Role, value) switch
         {
             (StepRole.Table, not null and not Chart and not Inline and not RichText) when TableResults.Find(value) is { } source => source.ToTable(),
-            (StepRole.Figure, Chart chart) => chart,
+            (StepRole.Figure, Chart or Picture) => value,
             (StepRole.Text, not null) when TextResults.Find(value, Language, tree.PlaceOf(ordinal)) is { } placed => placed,
-            (StepRole.Show, _) => new Shown(value),
+            (StepRole.Show, _) => new Shown(value, StepConsole.WrittenBy(NameOf(step))[writtenBefore..].TrimEnd()),
             (_, null) => throw Wrong($"this `{role}` step gave nothing (null)", "its last line must give what is to be placed"),
             (StepRole.Table, Chart) => throw Wrong("this `table` step gave a chart", "place it with a `figure` step"),
             (StepRole.Figure, ITableSource) => throw Wrong("this `figure` step gave a table", "place it with a `table` step"),
             _ => throw Wrong($"this `{role}` step gave a {value.GetType().Name}, which cannot become a {role}",
-                step.Role == StepRole.Text ? "its last line must give a text, a block, or a sequence of both" : step.Role == StepRole.Table ? "its last line must give a table, such as `Table.Of(records).Column(…)`, a sequence of records, a `DataTable` or a `DataFrame`" : "its last line must give a chart, such as `Chart.Columns(…)`"),
-        };
+                step.Role == StepRole.Text ? "its last line must give a text, a block, or a sequence of both" : step.Role == StepRole.Table ? "its last line must give a table, such as `Table.Of(records).Column(…)`, a sequence of records, a `DataTable` or a `DataFrame`" : "its last line must give a chart, such as `Chart.Columns(…)`, or a `Picture`"),
+        });
 
         ReportException Wrong(string message, string suggestion) => new(Diagnostic.Error(null, message, suggestion));
     }
@@ -121,27 +121,25 @@ public sealed class ManuscriptRun : IProseHost
         PlaceNext();
     }
 
-    /// <summary>Goes past the next loop or condition, after the plain blocks before it.</summary>
-    public void Control()
-    {
-        PlacePlainUnits();
-        cursors[^1] = cursors[^1] with { Next = cursors[^1].Next + 1 };
-    }
-
     /// <summary>Begins a pass of a loop, or the branch of a condition that was chosen.</summary>
-    /// <param name="body">Its number.</param>
-    /// <param name="depth">In how many bodies it stands; a pass that was left early is forgotten.</param>
-    public void Enter(int body, int depth)
+    /// <param name="control">The number of the loop or condition.</param>
+    /// <param name="branch">Which of its branches.</param>
+    /// <param name="depth">In how many passes it stands, counting the whole; one that was left early is ended.</param>
+    public void Pass(int control, int branch, int depth)
     {
         Return(depth);
-        cursors.Add((tree.Bodies[body], 0));
+        frames.Add(frames[^1].Begin(control, branch));
     }
 
-    /// <summary>Ends a pass with the plain blocks that are left.</summary>
-    public void Leave() => PlacePlainUnits();
+    /// <summary>A pass comes to its end.</summary>
+    public void Complete() => frames[^1].IsComplete = true;
 
     /// <summary>Goes on behind a loop or a condition.</summary>
-    public void Return(int depth) => cursors.RemoveRange(depth, cursors.Count - depth);
+    public void Return(int depth)
+    {
+        foreach (var frame in frames.Skip(depth).Where(f => !f.IsComplete)) frame.LeftIn = lastStep;
+        frames.RemoveRange(depth, frames.Count - depth);
+    }
 
     /// <summary>What a loop runs over.</summary>
     /// <exception cref="ReportException">It is nothing.</exception>
@@ -149,22 +147,10 @@ public sealed class ManuscriptRun : IProseHost
 
     private void PlacePlainUnits()
     {
-        while (cursors[^1] is var (body, next) && next < body.Nodes.Length && body.Nodes[next] is ManuscriptUnit { Executables.IsEmpty: true }) PlaceNext();
+        while (next < tree.Units.Length && tree.Units[next].Executables.IsEmpty) PlaceNext();
     }
 
-    private void PlaceNext()
-    {
-        var (body, next) = cursors[^1];
-        cursors[^1] = (body, next + 1);
-        var unit = (ManuscriptUnit)body.Nodes[next];
-        var placed = converter.Convert(unit.Block);
-        // The items that a loop makes, one list a pass, are one list.
-        if (last.Unit == unit && last.End == blocks.Count && placed is [ListBlock more] && blocks[^1] is ListBlock list)
-            blocks[^1] = list with { Items = list.Items.AddRange(more.Items) };
-        else
-            blocks.AddRange(placed);
-        last = (unit, blocks.Count);
-    }
+    private void PlaceNext() => converter.Append(blocks, tree.Units[next++].Block);
 
     /// <summary>The report that the run made.</summary>
     internal ReportContent Finish()
@@ -190,12 +176,62 @@ public sealed class ManuscriptRun : IProseHost
             var references = see.Labels.Select(l => new SeeInline(NameOf(l), l.Place) { Part = see.Part }).ToImmutableArray();
             return references is [var only] ? [only] : [new SeeAllInline(references)];
         }
-        return tree.Values.TryGetValue(hole, out var value) && values[value.Ordinal] is { } text ? text.Inlines : [];
+        if (tree.Dressed.TryGetValue(hole, out var dressed))
+        {
+            var words = Prose(dressed.Words)!;
+            return [dressed.Style is { } style ? new StyledInline(style, words, dressed.Place) : new ColouredInline(dressed.Colour!, words)];
+        }
+        return tree.Values.TryGetValue(hole, out var value) && placing.Value(value.Ordinal) is { } text ? text.Inlines : [];
     }
 
     Label? IProseHost.LabelOf(HeadingBlock heading) => tree.HeadingLabels.TryGetValue(heading, out var label) ? new Label(NameOf(label), label.Place) : null;
 
-    ImmutableArray<Block> IProseHost.Fill(DirectiveBlock directive) => [new PageBreak()];
+    ImmutableArray<Block> IProseHost.Fill(DirectiveBlock directive) => tree.Directives.TryGetValue(directive, out var block) ? [block] : [];
+
+    Block IProseHost.WithCaption(MarkdownObject captioned, Block block)
+    {
+        if (!tree.Captions.TryGetValue(captioned, out var said)) return block;
+        var label = said.Label is { } named ? new Label(NameOf(named), named.Place) : null;
+        return block switch
+        {
+            TableBlock table => table with { Label = label, Caption = Prose(said.Caption), Place = said.Place },
+            Paragraph { Content.Inlines: [PictureInline picture] } => new FigureBlock(picture.Picture)
+            {
+                Label = label,
+                Caption = Prose(said.Caption),
+                AlternativeText = picture.AlternativeText,
+                Width = said.Width,
+                Height = said.Height,
+                Place = said.Place,
+            },
+            _ => block,
+        };
+    }
+
+    IEnumerable<BranchBlock> IProseHost.Passes(ControlBlock control) => Passes(control).Select(branch => (BranchBlock)control[branch]);
+
+    bool IProseHost.IsLeftIn(Markdig.Syntax.Block block)
+    {
+        if (placing.LeftIn is not { } ordinal) return false;
+        bool IsStep(Markdig.Syntax.Block inner) => inner is FencedCodeBlock fence && tree.Steps.TryGetValue(fence, out var step) && step.Ordinal == ordinal;
+        return IsStep(block) || (block is ContainerBlock container && container.Descendants<FencedCodeBlock>().Any(IsStep));
+    }
+
+    IEnumerable<BranchInline> IProseHost.Passes(ControlInline control) => Passes(control).Select(branch => control.OfType<BranchInline>().ElementAt(branch));
+
+    /// <summary>The branches of a loop's or condition's passes; while one is asked for, its values fill the holes.</summary>
+    private IEnumerable<int> Passes(MarkdownObject control)
+    {
+        var outer = placing;
+        foreach (var (branch, frame) in outer.TakePasses(tree.Controls[control].Ordinal))
+        {
+            placing = frame;
+            yield return branch;
+            placing = outer;
+        }
+    }
+
+    string IProseHost.PathOf(string target, int offset) => Path.Combine(tree.Sources.FileOf(offset).Folder, target);
 
     ImmutableArray<Block>? IProseHost.Fill(FencedCodeBlock fence)
     {
@@ -209,7 +245,7 @@ public sealed class ManuscriptRun : IProseHost
     private ImmutableArray<Block> Placed(Step step)
     {
         var place = tree.PlaceOf(step.Ordinal);
-        return (step.Role, results[step.Ordinal]) switch
+        return (step.Role, placing.Result(step.Ordinal)) switch
         {
             (StepRole.Table, Table table) =>
             [
@@ -222,9 +258,9 @@ public sealed class ManuscriptRun : IProseHost
                     Place = place,
                 },
             ],
-            (StepRole.Figure, Chart chart) =>
+            (StepRole.Figure, var drawn) when drawn is Chart or Picture =>
             [
-                new FigureBlock(chart)
+                (drawn is Chart chart ? new FigureBlock(chart) : new FigureBlock((Picture)drawn)) with
                 {
                     Label = LabelOf(step),
                     Caption = Prose(step.Head.Caption),
@@ -236,18 +272,17 @@ public sealed class ManuscriptRun : IProseHost
                 },
             ],
             (StepRole.Text, ImmutableArray<Block> placed) => placed,
-            (StepRole.Show, var shown) => ShowStep(step, (shown as Shown)?.Value),
+            (StepRole.Show, Shown shown) => ShowStep(step, shown),
             _ => [],
         };
     }
 
-    private ImmutableArray<Block> ShowStep(Step step, object? value)
+    private ImmutableArray<Block> ShowStep(Step step, Shown shown)
     {
         var blocks = ImmutableArray.CreateBuilder<Block>();
         blocks.Add(ListingOf(step));
-        var written = StepConsole.WrittenBy(NameOf(step))[writtenBefore..].TrimEnd();
-        if (written.Length > 0) blocks.Add(new Listing(written));
-        if (value is not null) blocks.AddRange(TextResults.Show(value, Language, tree.PlaceOf(step.Ordinal)));
+        if (shown.Written.Length > 0) blocks.Add(new Listing(shown.Written));
+        if (shown.Value is { } value) blocks.AddRange(TextResults.Show(value, Language, tree.PlaceOf(step.Ordinal)));
         return blocks.ToImmutable();
     }
 
@@ -257,37 +292,17 @@ public sealed class ManuscriptRun : IProseHost
 
     /// <summary>A label with its values of now; they are brought to the form of a label.</summary>
     private string NameOf(LabelTemplate label) => label.Values.IsEmpty ? label.Text
-        : Label.FromWords(string.Concat(label.Parts.Select(p => p.Value is { } hole ? values[hole.Ordinal]?.ToPlainText(Language) ?? "" : p.Text)));
+        : Label.FromWords(string.Concat(label.Parts.Select(p => p.Value is { } hole ? placing.Value(hole.Ordinal)?.ToPlainText(Language) ?? "" : p.Text)));
 
-    /// <summary>What a <c>show</c> step gave.</summary>
-    private sealed record Shown(object? Value);
+    /// <summary>What a <c>show</c> step gave and wrote.</summary>
+    private sealed record Shown(object? Value, string Written);
 
-    SourcePlace? IProseHost.PlaceOf(int offset) => tree.Source.PlaceOf(offset);
+    SourcePlace? IProseHost.PlaceOf(int offset) => tree.Sources.PlaceOf(offset);
 
     void IProseHost.Add(Diagnostic diagnostic) => Add(diagnostic);
 
     private void Add(Diagnostic diagnostic) => Diagnostics.Add(diagnostic);
 
-    private RichText? Prose(ProseFragment? fragment)
-    {
-        if (fragment is null) return null;
-        var host = new FragmentHost(this, fragment);
-        return new ProseConverter(host).ConvertAll(fragment.Document) is [Paragraph only] ? only.Content : RichText.Empty;
-    }
-
-    /// <summary>Prose in a setting: the same holes, but places count from the setting's own text.</summary>
-    private sealed class FragmentHost(ManuscriptRun run, ProseFragment fragment) : IProseHost
-    {
-        public ImmutableArray<Inline> Fill(HoleInline hole) => ((IProseHost)run).Fill(hole);
-
-        public ImmutableArray<Block>? Fill(FencedCodeBlock fence) => null;
-
-        public Label? LabelOf(HeadingBlock heading) => null;
-
-        public ImmutableArray<Block> Fill(DirectiveBlock directive) => [];
-
-        public SourcePlace? PlaceOf(int offset) => run.tree.Source.PlaceOf(fragment.Entry.Value.ToSource(offset));
-
-        public void Add(Diagnostic diagnostic) => run.Add(diagnostic);
-    }
+    private RichText? Prose(ProseFragment? fragment) =>
+        fragment is null ? null : converter.ConvertAll(fragment.Document) is [Paragraph only] ? only.Content : RichText.Empty;
 }

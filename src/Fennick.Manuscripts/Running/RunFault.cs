@@ -22,7 +22,7 @@ public sealed class RunFault : Exception
         var place = PlaceOf(inner, tree) ?? PlaceOf(problem, tree) ?? tree.Settings.Place;
         if (inner is not ReportException report) return [Diagnostic.Error(place, $"{inner.Message.ReplaceLineEndings(" ")} ({inner.GetType().Name})")];
         return [.. report.Diagnostics.Select(d => d.Place is null ? d with { Place = place }
-            : d.Place.File == tree.Source.DisplayPath ? d : d with { Place = place, Message = $"{d.Place}: {d.Message}" })];
+            : tree.Sources.Has(d.Place.File) ? d : d with { Place = place, Message = $"{d.Place}: {d.Message}" })];
     }
 
     private static Exception Unwrap(Exception problem) => problem switch

@@ -38,11 +38,17 @@ internal sealed record ManuscriptSettings
     /// <summary>Where the settings stand; errors of the call that concern them point here.</summary>
     public required SourcePlace Place { get; init; }
 
-    public static ManuscriptSettings Read(SourceFragment? block, ManuscriptSource source, List<Diagnostic> diagnostics)
+    public static ManuscriptSettings Read(SourceFragment? block, SourceFiles source, List<Diagnostic> diagnostics)
     {
         var settings = new ManuscriptSettings { Place = source.PlaceOf(block?.Offset ?? 0) };
-        if (block is null) return settings;
-        foreach (var entry in SettingsReader.Read(block, source, diagnostics))
+        return block is null ? settings : settings.With(SettingsReader.Read(block, source, diagnostics), source, diagnostics);
+    }
+
+    /// <summary>The same settings with others on top.</summary>
+    public ManuscriptSettings With(IEnumerable<SettingsEntry> entries, SourceFiles source, List<Diagnostic> diagnostics)
+    {
+        var settings = this;
+        foreach (var entry in entries)
         {
             try
             {
@@ -56,7 +62,14 @@ internal sealed record ManuscriptSettings
         return settings;
     }
 
-    private ManuscriptSettings With(SettingsEntry entry, ManuscriptSource source, List<Diagnostic> diagnostics)
+    /// <summary>The same settings with what a manuscript that is included needs for its steps.</summary>
+    public ManuscriptSettings Join(ManuscriptSettings included) => this with
+    {
+        Parameters = [.. Parameters, .. included.Parameters.Where(p => Parameters.All(own => own.Name != p.Name))],
+        Usings = [.. Usings.Union(included.Usings)],
+    };
+
+    private ManuscriptSettings With(SettingsEntry entry, SourceFiles source, List<Diagnostic> diagnostics)
     {
         var place = source.PlaceOf(entry.Value.Offset);
         switch (entry.Key)

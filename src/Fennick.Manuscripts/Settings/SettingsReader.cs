@@ -6,7 +6,7 @@ namespace Fennick.Manuscripts.Settings;
 /// <summary>Reads <c>key: value</c> lines: no quoting, no escapes, no comments; lines with more space continue the one before.</summary>
 internal static class SettingsReader
 {
-    public static List<SettingsEntry> Read(SourceFragment lines, ManuscriptSource source, List<Diagnostic> diagnostics)
+    public static List<SettingsEntry> Read(SourceFragment lines, SourceFiles source, List<Diagnostic> diagnostics)
     {
         var entries = new List<SettingsEntry>();
         List<(string, int)>? value = null;

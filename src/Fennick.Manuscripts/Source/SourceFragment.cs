@@ -30,7 +30,7 @@ internal sealed class SourceFragment
         {
             // An empty slice may have lost its place; its line start then is what counts.
             var length = Math.Max(0, line.Slice.End - line.Slice.Start + 1);
-            pieces.Add((source.Text.Substring(Math.Min(line.Slice.Start, source.Text.Length - length), length).TrimEnd('\r'), line.Slice.Start));
+            pieces.Add((source.Text.Substring(Math.Min(line.Slice.Start, source.Text.Length - length), length).TrimEnd('\r'), source.Start + line.Slice.Start));
         }
         return pieces.Count == 0 ? Join([("", fallbackOffset)]) : Join(pieces);
     }

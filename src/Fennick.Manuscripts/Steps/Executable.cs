@@ -1,14 +1,13 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Documents;
-using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
 using Fennick.Tables;
 using Markdig.Syntax;
 
 namespace Fennick.Manuscripts.Steps;
 
-/// <summary>What the program of a manuscript carries out: a step, or an expression in braces.</summary>
+/// <summary>What the program of a manuscript carries out: a step, an expression in braces, a loop or a condition.</summary>
 /// <param name="Ordinal">Its number in the manuscript; the compiled program refers to it.</param>
 internal abstract record Executable(int Ordinal);
 
@@ -54,11 +53,21 @@ internal sealed record StepHead
     public IEnumerable<ProseFragment> Prose => new[] { Caption, Note, AlternativeText }.OfType<ProseFragment>();
 }
 
-/// <summary>A setting that is prose: one paragraph that may hold braces.</summary>
-/// <param name="Entry">The setting.</param>
+/// <summary>Prose outside the body: one paragraph that may hold braces.</summary>
 /// <param name="Document">Its parsed Markdown.</param>
-/// <param name="Values">The expressions in it, in order.</param>
-internal sealed record ProseFragment(SettingsEntry Entry, MarkdownDocument Document, ImmutableArray<ValueHole> Values);
+/// <param name="Executables">What is in its braces, in order.</param>
+internal sealed record ProseFragment(MarkdownDocument Document, ImmutableArray<Executable> Executables);
+
+/// <summary>What a directive above a pipe table or a picture says of it.</summary>
+internal sealed record Captioned(NumberedKind Kind, LabelTemplate? Label, ProseFragment? Caption, SourcePlace Place)
+{
+    public Length? Width { get; init; }
+
+    public Length? Height { get; init; }
+
+    /// <summary>What is in its braces, in order.</summary>
+    public IEnumerable<Executable> Executables => [.. Label?.Values ?? [], .. Caption?.Executables ?? []];
+}
 
 /// <summary>A label that may hold values.</summary>
 /// <param name="Parts">Its words and values in order.</param>
@@ -94,16 +103,10 @@ internal enum ControlKind
 /// <param name="Offset">Where that starts in the manuscript.</param>
 internal sealed record ControlHead(int Ordinal, ControlKind Kind, string Variable, string Expression, string Text, int Offset) : Executable(Ordinal);
 
-/// <summary>A part of a manuscript's body.</summary>
-internal abstract record ManuscriptNode;
+/// <summary>A loop, or a condition with its branches.</summary>
+/// <param name="Ordinal">Its number.</param>
+/// <param name="Branches">The head of each branch, and what is carried out in it.</param>
+internal sealed record Control(int Ordinal, ImmutableArray<(ControlHead Head, ImmutableArray<Executable> Body)> Branches) : Executable(Ordinal);
 
 /// <summary>A block of the manuscript with what is to be carried out before it can be placed, in order.</summary>
-internal sealed record ManuscriptUnit(Markdig.Syntax.Block Block, ImmutableArray<Executable> Executables) : ManuscriptNode;
-
-/// <summary>A loop, or a condition with its branches.</summary>
-internal sealed record ManuscriptControl(ImmutableArray<(ControlHead Head, ManuscriptBody Body)> Branches) : ManuscriptNode;
-
-/// <summary>Blocks, loops and conditions in order.</summary>
-/// <param name="Number">Its number; loops and conditions alone are counted, so that the program does not depend on the prose.</param>
-/// <param name="Nodes">What it holds.</param>
-internal sealed record ManuscriptBody(int Number, ImmutableArray<ManuscriptNode> Nodes);
+internal sealed record ManuscriptUnit(Markdig.Syntax.Block Block, ImmutableArray<Executable> Executables);

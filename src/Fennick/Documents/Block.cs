@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Charts;
 using Fennick.Diagnostics;
+using Fennick.Pictures;
 using Fennick.Tables;
 
 namespace Fennick.Documents;
@@ -28,6 +29,25 @@ public sealed record Paragraph(RichText Content) : Block;
 /// <param name="Start">The first number.</param>
 /// <param name="Items">The items, each a sequence of blocks.</param>
 public sealed record ListBlock(bool Ordered, int Start, ImmutableArray<ImmutableArray<Block>> Items) : Block;
+
+/// <summary>Terms and what they mean.</summary>
+/// <param name="Entries">Each of them.</param>
+public sealed record DefinitionList(ImmutableArray<Definition> Entries) : Block;
+
+/// <summary>What one or more terms mean.</summary>
+/// <param name="Terms">The terms.</param>
+/// <param name="Blocks">What they mean.</param>
+public sealed record Definition(ImmutableArray<RichText> Terms, ImmutableArray<Block> Blocks);
+
+/// <summary>The headings of the report with their pages.</summary>
+/// <param name="Levels">How many levels of headings are listed, 1 to 6.</param>
+public sealed record Contents(int Levels = 3) : Block;
+
+/// <summary>The captions of the report's tables with their pages.</summary>
+public sealed record ListOfTables : Block;
+
+/// <summary>The captions of the report's figures with their pages.</summary>
+public sealed record ListOfFigures : Block;
 
 /// <summary>Words of somebody else, set off from the text.</summary>
 /// <param name="Blocks">What is quoted.</param>
@@ -66,10 +86,21 @@ public sealed record TableBlock(Table Table) : Block
     public SourcePlace? Place { get; init; }
 }
 
-/// <summary>A chart in its place, numbered if it has a caption.</summary>
-/// <param name="Chart">The chart; the same one may be placed more than once.</param>
-public sealed record FigureBlock(Chart Chart) : Block
+/// <summary>A chart or a picture in its place, numbered if it has a caption.</summary>
+public sealed record FigureBlock : Block
 {
+    /// <summary>A chart; the same one may be placed more than once.</summary>
+    public FigureBlock(Chart chart) => Chart = chart;
+
+    /// <summary>A picture; the same one may be placed more than once.</summary>
+    public FigureBlock(Picture picture) => Picture = picture;
+
+    /// <summary>The chart, unless it is a picture.</summary>
+    public Chart? Chart { get; }
+
+    /// <summary>The picture, unless it is a chart.</summary>
+    public Picture? Picture { get; }
+
     /// <summary>The name under which the text refers to it.</summary>
     public Label? Label { get; init; }
 
@@ -82,10 +113,10 @@ public sealed record FigureBlock(Chart Chart) : Block
     /// <summary>What it shows, for readers who cannot see it; made from the data if null.</summary>
     public string? AlternativeText { get; init; }
 
-    /// <summary>Its width; the report's own if null.</summary>
+    /// <summary>Its width; that of the picture or the report's own if null.</summary>
     public Length? Width { get; init; }
 
-    /// <summary>Its height; the report's own if null.</summary>
+    /// <summary>Its height; for a picture what keeps its shape, for a chart the report's own if null.</summary>
     public Length? Height { get; init; }
 
     /// <summary>Where it was placed.</summary>

@@ -40,6 +40,32 @@ public sealed record CodeInline(string Text) : Inline;
 /// <param name="Content">The words that carry it.</param>
 public sealed record LinkInline(string Target, RichText Content) : Inline;
 
+/// <summary>Text in a character style of the house.</summary>
+/// <param name="Style">The name of the style.</param>
+/// <param name="Content">What wears it.</param>
+/// <param name="Place">Where it was written.</param>
+public sealed record StyledInline(string Style, RichText Content, SourcePlace? Place) : Inline;
+
+/// <summary>Text in a colour.</summary>
+/// <param name="Colour">Six hexadecimal digits.</param>
+/// <param name="Content">What wears it.</param>
+public sealed record ColouredInline(string Colour, RichText Content) : Inline
+{
+    /// <summary>The six digits of a colour written as <c>#9A3412</c>; null if it is none.</summary>
+    internal static string? Read(string colour) => colour is ['#', ..] && colour.Length == 7 && colour.Skip(1).All(char.IsAsciiHexDigit) ? colour[1..].ToUpperInvariant() : null;
+
+    internal static Diagnostic Wrong(string colour, SourcePlace? place) => Diagnostic.Error(place, $"`{colour}` is no colour", "write a `#` and six hexadecimal digits, such as `#9A3412`");
+}
+
+/// <summary>The mark of a footnote, which stands at the foot of the mark's page.</summary>
+/// <param name="Blocks">Its text: paragraphs, lists, quotations and listings.</param>
+/// <param name="Place">Where the mark was written.</param>
+public sealed record FootnoteInline(ImmutableArray<Block> Blocks, SourcePlace? Place) : Inline;
+
+/// <summary>The mark of a footnote that has been placed before, once more.</summary>
+/// <param name="First">The footnote.</param>
+public sealed record SameFootnoteInline(FootnoteInline First) : Inline;
+
 /// <summary>What of its target a reference shows.</summary>
 public enum SeePart
 {
@@ -51,6 +77,9 @@ public enum SeePart
 
     /// <summary>The caption or the title.</summary>
     Title,
+
+    /// <summary>The number of its page.</summary>
+    Page,
 }
 
 /// <summary>A cross-reference, shown as "Table 3", "Figure 2" or a section's title.</summary>

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text;
 using Fennick.Diagnostics;
 
@@ -9,9 +10,9 @@ internal static class Numberer
     public static Numbering Number(ReportContent report)
     {
         var walk = new Walk();
-        foreach (var block in report.Blocks) walk.Visit(block);
         if (report.Title is { } title) walk.Visit(title);
         if (report.Subtitle is { } subtitle) walk.Visit(subtitle);
+        foreach (var block in report.Blocks) walk.Visit(block);
         return walk.Finish();
     }
 
@@ -25,9 +26,13 @@ internal static class Numberer
         private readonly HashSet<string> ambiguousHeadings = new(StringComparer.Ordinal);
         private readonly BookmarkNames bookmarks = new();
         private readonly List<SeeInline> references = [];
+        private readonly Dictionary<FootnoteInline, NumberedNote> notes = new(ReferenceEqualityComparer.Instance);
+        private readonly List<FootnoteInline> notesAgain = [];
+        private readonly List<ContentsEntry> entries = [];
         private readonly List<Diagnostic> diagnostics = [];
         private int tables;
         private int figures;
+        private bool hasContents;
 
         public void Visit(Block block)
         {
@@ -42,6 +47,16 @@ internal static class Numberer
                     break;
                 case Quotation quotation:
                     foreach (var inner in quotation.Blocks) Visit(inner);
+                    break;
+                case DefinitionList definitions:
+                    foreach (var definition in definitions.Entries)
+                    {
+                        foreach (var term in definition.Terms) Visit(term);
+                        foreach (var inner in definition.Blocks) Visit(inner);
+                    }
+                    break;
+                case Contents or ListOfTables or ListOfFigures:
+                    hasContents = true;
                     break;
                 case TableBlock table:
                     if (table.Number is { } number) tables = number - 1;
@@ -70,6 +85,10 @@ internal static class Numberer
                     case EmphasisInline emphasis: Visit(emphasis.Content); break;
                     case StruckInline struck: Visit(struck.Content); break;
                     case LinkInline link: Visit(link.Content); break;
+                    case StyledInline styled: Visit(styled.Content); break;
+                    case ColouredInline coloured: Visit(coloured.Content); break;
+                    case FootnoteInline note: Visit(note); break;
+                    case SameFootnoteInline again: notesAgain.Add(again.First); break;
                 }
             }
         }
@@ -79,14 +98,63 @@ internal static class Numberer
             foreach (var (words, section) in byHeadingWords)
                 if (!ambiguousHeadings.Contains(words)) byLabel.TryAdd(words, section);
             foreach (var reference in references) Check(reference);
-            return new Numbering(byBlock, byLabel, [.. diagnostics]);
+            foreach (var note in notesAgain)
+            {
+                if (notes.TryGetValue(note, out var first)) first.Bookmark ??= bookmarks.Make("note", $"{first.Number}");
+                else diagnostics.Add(Diagnostic.Error(note.Place, "this footnote is marked again, but it is not placed", "place the footnote itself first"));
+            }
+            if (hasContents)
+                for (var i = 0; i < entries.Count; i++) entries[i].Target.ContentsBookmark = string.Create(CultureInfo.InvariantCulture, $"_Toc{i + 1:000000000}");
+            return new Numbering(byBlock, byLabel, notes, [.. entries], [.. diagnostics]);
         }
+
+        private void Visit(FootnoteInline note)
+        {
+            if (!notes.TryAdd(note, new NumberedNote(notes.Count + 1, note.Blocks)))
+                diagnostics.Add(Diagnostic.Error(note.Place, "the same footnote is placed twice", "mark it again with `Again(note)`"));
+            foreach (var block in note.Blocks) VisitInNote(block, note.Place);
+        }
+
+        /// <summary>What stands in a note has no number, and cannot be everything.</summary>
+        private void VisitInNote(Block block, SourcePlace? place)
+        {
+            switch (block)
+            {
+                case Paragraph paragraph:
+                    if (Notes(paragraph.Content).Any()) diagnostics.Add(Diagnostic.Error(place, "a footnote stands in a footnote", "put its words into the outer one"));
+                    else Visit(paragraph.Content);
+                    break;
+                case ListBlock list:
+                    foreach (var inner in list.Items.SelectMany(i => i)) VisitInNote(inner, place);
+                    break;
+                case Quotation quotation:
+                    foreach (var inner in quotation.Blocks) VisitInNote(inner, place);
+                    break;
+                case Listing:
+                    break;
+                default:
+                    diagnostics.Add(Diagnostic.Error(place, $"a {block.GetType().Name} stands in a footnote", "a footnote holds paragraphs, lists, quotations and listings"));
+                    break;
+            }
+        }
+
+        private static IEnumerable<Inline> Notes(RichText content) => content.Inlines.SelectMany(i => i switch
+        {
+            FootnoteInline or SameFootnoteInline => [i],
+            EmphasisInline emphasis => Notes(emphasis.Content),
+            StruckInline struck => Notes(struck.Content),
+            StyledInline styled => Notes(styled.Content),
+            ColouredInline coloured => Notes(coloured.Content),
+            LinkInline link => Notes(link.Content),
+            _ => [],
+        });
 
         private void VisitHeading(BlockId id, Heading heading)
         {
             var words = Label.FromWords(heading.Content.ToPlainText());
-            var section = new Numbered(NumberedKind.Section, null, heading.Content, bookmarks.Make("section", heading.Label?.Name ?? words));
+            var section = new Numbered(id, NumberedKind.Section, null, heading.Content, bookmarks.Make("section", heading.Label?.Name ?? words));
             byBlock[id] = section;
+            entries.Add(new ContentsEntry(section, heading.Level));
             if (heading.Label is { } label) Name(label, section);
             else if (!byHeadingWords.TryAdd(words, section)) ambiguousHeadings.Add(words);
             Visit(heading.Content);
@@ -98,8 +166,9 @@ internal static class Numberer
             {
                 count++;
                 var word = kind == NumberedKind.Table ? "table" : "figure";
-                var numbered = new Numbered(kind, count, caption ?? RichText.Empty, bookmarks.Make(word, label?.Name ?? $"{count}"));
+                var numbered = new Numbered(id, kind, count, caption ?? RichText.Empty, bookmarks.Make(word, label?.Name ?? $"{count}"));
                 byBlock[id] = numbered;
+                entries.Add(new ContentsEntry(numbered, 1));
                 if (label is not null) Name(label, numbered);
             }
             if (caption is not null) Visit(caption);
@@ -128,7 +197,7 @@ internal static class Numberer
         {
             if (byLabel.TryGetValue(reference.Label, out var target))
             {
-                if (target.Number is null) return;
+                if (target.Number is null || reference.Part == SeePart.Page) return;
                 if (reference.Part == SeePart.Number) target.NumberBookmark ??= bookmarks.Make("number", reference.Label);
                 else if (reference.Part == SeePart.Title) target.TitleBookmark ??= bookmarks.Make("title", reference.Label);
                 return;

@@ -12,21 +12,41 @@ internal enum NumberedKind
 }
 
 /// <summary>One thing that the text can refer to.</summary>
+/// <param name="Block">Where it stands.</param>
 /// <param name="Kind">What it is.</param>
 /// <param name="Number">Its number; null for a section without one.</param>
 /// <param name="Title">Its caption or heading.</param>
 /// <param name="Bookmark">The bookmark that stands around word and number, or around a section's title.</param>
-internal sealed record Numbered(NumberedKind Kind, int? Number, RichText Title, string Bookmark)
+internal sealed record Numbered(BlockId Block, NumberedKind Kind, int? Number, RichText Title, string Bookmark)
 {
     /// <summary>The bookmark around the number alone; null while nothing refers to just that.</summary>
     public string? NumberBookmark { get; set; }
 
     /// <summary>The bookmark around the caption's words; null while nothing refers to them.</summary>
     public string? TitleBookmark { get; set; }
+
+    /// <summary>The bookmark that a list of contents leads to; null if there is none.</summary>
+    public string? ContentsBookmark { get; set; }
+}
+
+/// <summary>A line of a list of contents.</summary>
+/// <param name="Target">What it leads to.</param>
+/// <param name="Level">The level of a heading; 1 for all else.</param>
+internal sealed record ContentsEntry(Numbered Target, int Level);
+
+/// <summary>A footnote.</summary>
+/// <param name="Number">Its number, from 1.</param>
+/// <param name="Blocks">Its text.</param>
+internal sealed record NumberedNote(int Number, ImmutableArray<Block> Blocks)
+{
+    /// <summary>The bookmark around its mark; null while no other mark leads to it.</summary>
+    public string? Bookmark { get; set; }
 }
 
 /// <summary>The numbers of a report: by occurrence, and by label.</summary>
 internal sealed record Numbering(
     IReadOnlyDictionary<BlockId, Numbered> ByBlock,
     IReadOnlyDictionary<string, Numbered> ByLabel,
+    IReadOnlyDictionary<FootnoteInline, NumberedNote> Notes,
+    ImmutableArray<ContentsEntry> Entries,
     ImmutableArray<Diagnostic> Diagnostics);

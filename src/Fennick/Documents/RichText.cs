@@ -45,6 +45,8 @@ public sealed record RichText(ImmutableArray<Inline> Inlines)
                 case EmphasisInline e: e.Content.AppendTo(text, language); break;
                 case StruckInline s: s.Content.AppendTo(text, language); break;
                 case LinkInline l: l.Content.AppendTo(text, language); break;
+                case StyledInline s: s.Content.AppendTo(text, language); break;
+                case ColouredInline c: c.Content.AppendTo(text, language); break;
                 case SeeInline see: text.Append(see.Label); break;
                 case SeeAllInline all: text.AppendJoin(", ", all.References.Select(r => r.Label)); break;
                 case RaisedInline r: text.Append(r.Text); break;

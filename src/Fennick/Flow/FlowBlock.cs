@@ -24,6 +24,12 @@ internal sealed record FlowParagraph(StyleRole Style, ImmutableArray<FlowInline>
     /// <summary>Starts a new page.</summary>
     public bool BreaksPage { get; init; }
 
+    /// <summary>Whether a list of contents begins with it.</summary>
+    public bool OpensContents { get; init; }
+
+    /// <summary>Whether a list of contents ends with it.</summary>
+    public bool ClosesContents { get; init; }
+
     public ListPlace? List { get; init; }
 
     /// <summary>How deep it stands in lists or quotations without a bullet of its own.</summary>

@@ -13,4 +13,8 @@ internal sealed record FlowSection(PageGeometry Page, ImmutableArray<FlowBlock> 
 internal sealed record DocumentProperties(string Title, string Subject, ImmutableArray<string> Authors, DateOnly? Date, string Language);
 
 /// <summary>A report in terms of paragraphs and tables: all that the layout and the writer read.</summary>
-internal sealed record FlowDocument(ImmutableArray<FlowSection> Sections, ImmutableArray<FlowList> Lists, DocumentProperties Properties);
+/// <param name="Sections">The body.</param>
+/// <param name="Notes">The paragraphs of each footnote, in the order of their numbers.</param>
+/// <param name="Lists">The lists, of the body and of the notes.</param>
+/// <param name="Properties">What the document says about itself.</param>
+internal sealed record FlowDocument(ImmutableArray<FlowSection> Sections, ImmutableArray<ImmutableArray<FlowParagraph>> Notes, ImmutableArray<FlowList> Lists, DocumentProperties Properties);

@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Charts;
+using Fennick.Documents;
+using Fennick.Houses;
 using Fennick.Pictures;
 
 namespace Fennick.Flow;
@@ -15,6 +17,7 @@ internal enum CharacterFormat
     Link = 8,
     Raised = 16,
     Struck = 32,
+    NoteMark = 64,
 }
 
 /// <summary>What stands in a line of the lowered form.</summary>
@@ -29,10 +32,37 @@ internal sealed record FlowTab : FlowInline;
 /// <summary>A field of the word processor: its instruction, and the result that stands until it is renewed.</summary>
 internal sealed record FlowField(string Instruction, string Result, CharacterFormat Format = CharacterFormat.Plain) : FlowInline;
 
-internal sealed record FlowBookmark(string Name, ImmutableArray<FlowInline> Content) : FlowInline;
+/// <summary>The start of a field whose result goes on in later paragraphs.</summary>
+internal sealed record FlowFieldBegin(string Instruction) : FlowInline;
+
+/// <summary>The end of such a field.</summary>
+internal sealed record FlowFieldEnd : FlowInline;
+
+/// <summary>The page on which a bookmark of a block stands.</summary>
+internal sealed record FlowPageNumber(string Bookmark, BlockId Block, CharacterFormat Format = CharacterFormat.Plain) : FlowInline;
+
+/// <summary>The mark of a footnote in the text.</summary>
+internal sealed record FlowNoteMark(int Number) : FlowInline;
+
+/// <summary>The mark of a footnote before its own text.</summary>
+internal sealed record FlowOwnNoteMark : FlowInline;
+
+/// <summary>Something around other inlines.</summary>
+internal abstract record FlowContainer(ImmutableArray<FlowInline> Content) : FlowInline;
+
+internal sealed record FlowBookmark(string Name, ImmutableArray<FlowInline> Content) : FlowContainer(Content);
 
 /// <summary>A link to a place outside the document.</summary>
-internal sealed record FlowLink(string Target, ImmutableArray<FlowInline> Content) : FlowInline;
+internal sealed record FlowLink(string Target, ImmutableArray<FlowInline> Content) : FlowContainer(Content);
+
+/// <summary>A link to a bookmark of the document.</summary>
+internal sealed record FlowAnchor(string Bookmark, ImmutableArray<FlowInline> Content) : FlowContainer(Content);
+
+/// <summary>Text in a character style of the house.</summary>
+internal sealed record FlowStyled(CharacterStyle Style, ImmutableArray<FlowInline> Content) : FlowContainer(Content);
+
+/// <summary>Text in a colour of six hexadecimal digits.</summary>
+internal sealed record FlowColoured(string Colour, ImmutableArray<FlowInline> Content) : FlowContainer(Content);
 
 internal sealed record FlowPicture(Picture Picture, Length Width, Length Height, string Name, string Description) : FlowInline;
 

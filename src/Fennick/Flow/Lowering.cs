@@ -1,8 +1,10 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using Fennick.Charts;
 using Fennick.Documents;
 using Fennick.Formatting;
 using Fennick.Houses;
+using Fennick.Pictures;
 
 namespace Fennick.Flow;
 
@@ -14,6 +16,8 @@ internal static class Lowering
         var pass = new Pass(report, numbering, house);
         pass.TitleBlock();
         foreach (var block in report.Blocks) pass.Lower(block, indents: 0);
+        pass.FinishBody();
+        foreach (var note in numbering.Notes.Values.OrderBy(n => n.Number)) pass.LowerNote(note);
         return pass.Finish();
     }
 
@@ -23,19 +27,37 @@ internal static class Lowering
         private const int ShortTitle = 70;
 
         private readonly BlockCounter ids = new();
+        private readonly ImmutableArray<ImmutableArray<FlowParagraph>>.Builder notes = ImmutableArray.CreateBuilder<ImmutableArray<FlowParagraph>>();
+        private ImmutableArray<FlowBlock> body = [];
         private readonly ImmutableArray<FlowBlock>.Builder blocks = ImmutableArray.CreateBuilder<FlowBlock>();
         private readonly ImmutableArray<FlowList>.Builder lists = ImmutableArray.CreateBuilder<FlowList>();
         private readonly Language language = report.Language;
         private int smallDrawings;
         private bool breaksPage;
 
-        public FlowDocument Finish()
+        public void FinishBody()
         {
             // A table is never last in a body.
             if (blocks.Count == 0 || blocks[^1] is FlowTable) blocks.Add(Spacer());
+            body = blocks.ToImmutable();
+        }
+
+        /// <summary>The paragraphs of a footnote; the first carries its mark.</summary>
+        public void LowerNote(NumberedNote note)
+        {
+            blocks.Clear();
+            foreach (var block in note.Blocks) Lower(block, indents: 0);
+            if (blocks is not [FlowParagraph { Style: StyleRole.Body }, ..]) blocks.Insert(0, new FlowParagraph(StyleRole.Footnote, []));
+            var paragraphs = blocks.Cast<FlowParagraph>().Select(p => p.Style == StyleRole.Body ? p with { Style = StyleRole.Footnote } : p).ToArray();
+            paragraphs[0] = paragraphs[0] with { Inlines = [new FlowOwnNoteMark(), new FlowText(" "), .. paragraphs[0].Inlines] };
+            notes.Add([.. paragraphs]);
+        }
+
+        public FlowDocument Finish()
+        {
             var title = report.Title?.ToPlainText(language) ?? "";
             var properties = new DocumentProperties(title, report.Subtitle?.ToPlainText(language) ?? "", report.Authors, report.Date, language.Tag);
-            return new FlowDocument([new FlowSection(house.Page, blocks.ToImmutable(), Footer(report.ShowsTitle ? title : ""))], lists.ToImmutable(), properties);
+            return new FlowDocument([new FlowSection(house.Page, body, Footer(report.ShowsTitle ? title : ""))], notes.ToImmutable(), lists.ToImmutable(), properties);
         }
 
         public void TitleBlock()
@@ -53,8 +75,8 @@ internal static class Lowering
             switch (block)
             {
                 case Heading heading:
-                    var words = Inlines(heading.Content);
-                    blocks.Add(new FlowParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [new FlowBookmark(numbering.ByBlock[id].Bookmark, words)]));
+                    var section = numbering.ByBlock[id];
+                    blocks.Add(new FlowParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [Marked(section.ContentsBookmark, new FlowBookmark(section.Bookmark, Inlines(heading.Content)))]));
                     break;
                 case Paragraph paragraph:
                     // Line spacing would clip or inflate a picture.
@@ -68,6 +90,18 @@ internal static class Lowering
                     foreach (var inner in quotation.Blocks) Lower(inner, indents);
                     for (var i = before; i < blocks.Count; i++)
                         if (blocks[i] is FlowParagraph { Style: StyleRole.Body or StyleRole.ListContinue } quoted) blocks[i] = quoted with { Style = StyleRole.Quotation };
+                    break;
+                case DefinitionList definitions:
+                    foreach (var definition in definitions.Entries) Lower(definition, indents);
+                    break;
+                case Contents contents:
+                    Lower(language.Words.Contents, $"TOC \\o \"1-{contents.Levels}\" \\h \\z \\u", NumberedKind.Section, contents.Levels);
+                    break;
+                case ListOfTables:
+                    Lower(language.Words.ListOfTables, $"TOC \\h \\z \\c \"{Sequence(language.Words.Table)}\"", NumberedKind.Table, 1);
+                    break;
+                case ListOfFigures:
+                    Lower(language.Words.ListOfFigures, $"TOC \\h \\z \\c \"{Sequence(language.Words.Figure)}\"", NumberedKind.Figure, 1);
                     break;
                 case Listing listing:
                     blocks.Add(new FlowParagraph(StyleRole.Listing, [new FlowText(listing.Code)]) { Indents = indents });
@@ -118,6 +152,36 @@ internal static class Lowering
             }
         }
 
+        private void Lower(Definition definition, int indents)
+        {
+            foreach (var term in definition.Terms) blocks.Add(new FlowParagraph(StyleRole.Term, Inlines(term)) { Indents = indents });
+            var first = blocks.Count;
+            foreach (var inner in definition.Blocks) Lower(inner, indents);
+            for (var i = first; i < blocks.Count; i++)
+                if (blocks[i] is FlowParagraph { Style: StyleRole.Body or StyleRole.ListContinue } meaning) blocks[i] = meaning with { Style = StyleRole.Definition, Indents = indents };
+        }
+
+        /// <summary>A list of contents: its title, an entry for each thing that it lists, and the end of its field.</summary>
+        private void Lower(string title, string instruction, NumberedKind kind, int levels)
+        {
+            blocks.Add(new FlowParagraph(StyleRole.ContentsHeading, [new FlowText(title)]) { OpensContents = true });
+            var isFirst = true;
+            foreach (var entry in numbering.Entries.Where(e => e.Target.Kind == kind && e.Level <= levels))
+            {
+                var target = entry.Target;
+                var words = target.Title.ToPlainText(language);
+                if (target.Number is { } number) words = $"{WordOf(kind)}{Unbreakable}{number.ToString(CultureInfo.InvariantCulture)}{(words.Length > 0 ? ". " : "")}{words}";
+                var line = new FlowAnchor(target.ContentsBookmark!, [new FlowText(words), new FlowTab(), new FlowPageNumber(target.ContentsBookmark!, target.Block)]);
+                blocks.Add(new FlowParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new FlowFieldBegin(instruction), line] : [line]));
+                isFirst = false;
+            }
+            blocks.Add(new FlowParagraph(StyleRole.Spacer, isFirst ? [new FlowFieldBegin(instruction), new FlowFieldEnd()] : [new FlowFieldEnd()]) { ClosesContents = true });
+        }
+
+        private static string Sequence(string word) => word.Replace(' ', '_');
+
+        private string WordOf(NumberedKind kind) => kind == NumberedKind.Table ? language.Words.Table : language.Words.Figure;
+
         private void Lower(BlockId id, TableBlock block, int indents)
         {
             var lowered = TableLowering.Lower(block, report.Settings, house.Design, language, Inlines);
@@ -155,12 +219,8 @@ internal static class Lowering
 
         private void Lower(BlockId id, FigureBlock block)
         {
-            var width = block.Width ?? report.Settings.FigureWidth ?? house.Page.TextWidth;
-            if (width > house.Page.TextWidth) width = house.Page.TextWidth;
-            var height = block.Height ?? report.Settings.FigureHeight ?? width * house.Design.FigureShape;
             var name = block.Label?.Name ?? $"figure {id.Index}";
-            var description = block.AlternativeText ?? block.Chart.Describe(language);
-            blocks.Add(new FlowParagraph(StyleRole.Figure, [new FlowChart(block.Chart, width, height, name, description)]));
+            blocks.Add(new FlowParagraph(StyleRole.Figure, [block.Picture is { } picture ? Place(picture, block, name) : Place(block.Chart!, block, name)]));
             var hasNote = block.Note is { IsEmpty: false };
             if (numbering.ByBlock.TryGetValue(id, out var numbered))
             {
@@ -172,12 +232,28 @@ internal static class Lowering
             if (hasNote) blocks.Add(new FlowParagraph(StyleRole.Note, Inlines(block.Note!)));
         }
 
+        private FlowChart Place(Chart chart, FigureBlock block, string name)
+        {
+            var width = Narrow(block.Width ?? report.Settings.FigureWidth ?? house.Page.TextWidth);
+            return new FlowChart(chart, width, block.Height ?? report.Settings.FigureHeight ?? width * house.Design.FigureShape, name, block.AlternativeText ?? chart.Describe(language));
+        }
+
+        /// <summary>A picture keeps its shape unless it is given both width and height.</summary>
+        private FlowPicture Place(Picture picture, FigureBlock block, string name)
+        {
+            var shape = (double)picture.PixelHeight / picture.PixelWidth;
+            var width = Narrow(block.Width ?? (block.Height is { } given ? given * (1 / shape) : picture.Width));
+            return new FlowPicture(picture, width, block is { Width: not null, Height: { } height } ? height : width * shape, name, block.AlternativeText ?? "");
+        }
+
+        private Length Narrow(Length width) => width > house.Page.TextWidth ? house.Page.TextWidth : width;
+
         /// <summary>The bookmark holds word and number, and nothing that is formatted, since a reference carries formatting along.</summary>
         private FlowParagraph Caption(StyleRole style, string word, Numbered numbered, RichText? caption, int? startsAt = null)
         {
             var inlines = ImmutableArray.CreateBuilder<FlowInline>();
             var number = numbered.Number!.Value.ToString(CultureInfo.InvariantCulture);
-            var sequence = new FlowField($"SEQ {word.Replace(' ', '_')} \\* ARABIC{(startsAt is null ? "" : $" \\r {number}")}", number);
+            var sequence = new FlowField($"SEQ {Sequence(word)} \\* ARABIC{(startsAt is null ? "" : $" \\r {number}")}", number);
             inlines.Add(new FlowBookmark(numbered.Bookmark, [new FlowText(word + Unbreakable), Marked(numbered.NumberBookmark, sequence)]));
             if (caption is { IsEmpty: false })
             {
@@ -185,7 +261,7 @@ internal static class Lowering
                 if (numbered.TitleBookmark is { } title) inlines.Add(new FlowBookmark(title, Inlines(caption)));
                 else Append(inlines, caption, CharacterFormat.Plain);
             }
-            return new FlowParagraph(style, inlines.ToImmutable());
+            return new FlowParagraph(style, numbered.ContentsBookmark is { } contents ? [new FlowBookmark(contents, inlines.ToImmutable())] : inlines.ToImmutable());
         }
 
         private static FlowInline Marked(string? bookmark, FlowInline content) => bookmark is null ? content : new FlowBookmark(bookmark, [content]);
@@ -211,8 +287,13 @@ internal static class Lowering
             // What most cells are.
             if (content.Inlines is [TextInline only]) return [new FlowText(only.Text)];
             if (content.Inlines is [ValueInline value]) return [new FlowText(ValueFormatter.Format(value.Value, value.Format, language))];
+            return Inlines(content, CharacterFormat.Plain);
+        }
+
+        private ImmutableArray<FlowInline> Inlines(RichText content, CharacterFormat format)
+        {
             var inlines = ImmutableArray.CreateBuilder<FlowInline>();
-            Append(inlines, content, CharacterFormat.Plain);
+            Append(inlines, content, format);
             return inlines.ToImmutable();
         }
 
@@ -230,17 +311,26 @@ internal static class Lowering
                         inlines.Add(new FlowChart(chart.Chart with { HidesAxes = true }, chart.Width, chart.Height, $"chart {++smallDrawings}", chart.AlternativeText ?? chart.Chart.Describe(language)));
                         break;
                     case PictureInline picture:
-                        var width = picture.Width ?? picture.Picture.Width;
-                        if (width > house.Page.TextWidth) width = house.Page.TextWidth;
+                        var width = Narrow(picture.Width ?? picture.Picture.Width);
                         inlines.Add(new FlowPicture(picture.Picture, width, width * ((double)picture.Picture.PixelHeight / picture.Picture.PixelWidth), $"picture {++smallDrawings}", picture.AlternativeText));
                         break;
                     case BreakInline: inlines.Add(new FlowBreak()); break;
                     case EmphasisInline emphasis: Append(inlines, emphasis.Content, format | (emphasis.Strong ? CharacterFormat.Bold : CharacterFormat.Italic)); break;
                     case StruckInline struck: Append(inlines, struck.Content, format | CharacterFormat.Struck); break;
-                    case LinkInline link:
-                        var inner = ImmutableArray.CreateBuilder<FlowInline>();
-                        Append(inner, link.Content, format | CharacterFormat.Link);
-                        inlines.Add(new FlowLink(link.Target, inner.ToImmutable()));
+                    case LinkInline link: inlines.Add(new FlowLink(link.Target, Inlines(link.Content, format | CharacterFormat.Link))); break;
+                    case StyledInline styled: inlines.Add(new FlowStyled(house.Design.FindCharacterStyle(styled.Style, styled.Place), Inlines(styled.Content, format))); break;
+                    case ColouredInline coloured: inlines.Add(new FlowColoured(coloured.Colour, Inlines(coloured.Content, format))); break;
+                    case FootnoteInline note:
+                        var noteMark = new FlowNoteMark(numbering.Notes[note].Number);
+                        inlines.Add(Marked(numbering.Notes[note].Bookmark, noteMark));
+                        break;
+                    case SameFootnoteInline { First: var first }:
+                        var known = numbering.Notes[first];
+                        inlines.Add(new FlowField($"NOTEREF {known.Bookmark} \\f \\h", known.Number.ToString(CultureInfo.InvariantCulture), format | CharacterFormat.NoteMark));
+                        break;
+                    case SeeInline { Part: SeePart.Page } page:
+                        var onPage = numbering.ByLabel[page.Label];
+                        inlines.Add(new FlowPageNumber(onPage.Bookmark, onPage.Block, format));
                         break;
                     case SeeInline see: inlines.Add(Reference(numbering.ByLabel[see.Label], see.Part, format)); break;
                     case SeeAllInline all: Append(inlines, [.. all.References.Select(r => numbering.ByLabel[r.Label]).Distinct()], format); break;
@@ -278,9 +368,8 @@ internal static class Lowering
             if (part == SeePart.Number && target is { Number: { } own, NumberBookmark: { } numberBookmark })
                 return new FlowField($"REF {numberBookmark} \\h", own.ToString(CultureInfo.InvariantCulture), format);
             if (part == SeePart.Title && target.TitleBookmark is { } titleBookmark) return new FlowField($"REF {titleBookmark} \\h", target.Title.ToPlainText(language), format);
-            var word = target.Kind == NumberedKind.Table ? language.Words.Table : language.Words.Figure;
             var text = target.Number is { } number
-                ? string.Create(CultureInfo.InvariantCulture, $"{word}{Unbreakable}{number}")
+                ? string.Create(CultureInfo.InvariantCulture, $"{WordOf(target.Kind)}{Unbreakable}{number}")
                 : target.Title.ToPlainText(language);
             return new FlowField($"REF {target.Bookmark} \\h", text, format);
         }

@@ -1,30 +1,141 @@
 namespace Fennick.Formatting;
 
-/// <summary>The words that a language puts before numbers, and into lists.</summary>
-/// <param name="Table">"Table" in "Table 3".</param>
-/// <param name="Figure">"Figure" in "Figure 3".</param>
-/// <param name="Continued">"continued" in "Table 3, continued".</param>
-/// <param name="And">"and" before the last item of a list.</param>
-/// <param name="Or">"or" before the last item of a list.</param>
-/// <param name="Tables">"Tables" in "Tables 3 and 4".</param>
-/// <param name="Figures">"Figures" in "Figures 3 and 4".</param>
-public sealed record LabelWords(string Table, string Figure, string Continued, string And, string Or, string Tables, string Figures)
+/// <summary>The words that a language puts before numbers, into lists, and around what is quoted.</summary>
+public sealed record LabelWords
 {
-    /// <summary>The English words.</summary>
-    public static LabelWords English { get; } = new("Table", "Figure", "continued", "and", "or", "Tables", "Figures");
+    /// <summary>"Table" in "Table 3".</summary>
+    public required string Table { get; init; }
 
-    /// <summary>The words of a two-letter language code, or null if they are not known.</summary>
-    internal static LabelWords? Of(string language) => language switch
+    /// <summary>"Tables" in "Tables 3 and 4".</summary>
+    public required string Tables { get; init; }
+
+    /// <summary>"Figure" in "Figure 3".</summary>
+    public required string Figure { get; init; }
+
+    /// <summary>"Figures" in "Figures 3 and 4".</summary>
+    public required string Figures { get; init; }
+
+    /// <summary>"Equation" in "Equation (3)".</summary>
+    public required string Equation { get; init; }
+
+    /// <summary>"Equations" in "Equations (3) and (4)".</summary>
+    public required string Equations { get; init; }
+
+    /// <summary>"continued" in "Table 3, continued".</summary>
+    public required string Continued { get; init; }
+
+    /// <summary>"and" before the last item of a list.</summary>
+    public required string And { get; init; }
+
+    /// <summary>"or" before the last item of a list.</summary>
+    public required string Or { get; init; }
+
+    /// <summary>The title of the contents.</summary>
+    public required string Contents { get; init; }
+
+    /// <summary>The title of the list of tables.</summary>
+    public required string ListOfTables { get; init; }
+
+    /// <summary>The title of the list of figures.</summary>
+    public required string ListOfFigures { get; init; }
+
+    /// <summary>The title of an annex that holds the code.</summary>
+    public required string Code { get; init; }
+
+    /// <summary>What stands for further authors: "et al.".</summary>
+    public string AndOthers { get; init; } = "et al.";
+
+    /// <summary>What stands for a missing year: "n.d.".</summary>
+    public required string NoDate { get; init; }
+
+    /// <summary>Before the book that a chapter is in: "In".</summary>
+    public required string In { get; init; }
+
+    /// <summary>After the name of an editor: "ed.".</summary>
+    public required string Editor { get; init; }
+
+    /// <summary>After the names of editors: "eds".</summary>
+    public required string Editors { get; init; }
+
+    /// <summary>Before a page: "p.".</summary>
+    public required string Page { get; init; }
+
+    /// <summary>Before pages: "pp.".</summary>
+    public required string Pages { get; init; }
+
+    /// <summary>The mark that opens a quotation.</summary>
+    public required string OpenQuote { get; init; }
+
+    /// <summary>The mark that closes a quotation.</summary>
+    public required string CloseQuote { get; init; }
+
+    /// <summary>The mark that opens a quotation within another.</summary>
+    public required string InnerOpenQuote { get; init; }
+
+    /// <summary>The mark that closes a quotation within another.</summary>
+    public required string InnerCloseQuote { get; init; }
+
+    /// <summary>The English words.</summary>
+    public static LabelWords English { get; } = new()
     {
+        Table = "Table", Tables = "Tables", Figure = "Figure", Figures = "Figures", Equation = "Equation", Equations = "Equations", Continued = "continued", And = "and", Or = "or",
+        Contents = "Contents", ListOfTables = "Tables", ListOfFigures = "Figures", Code = "The code", NoDate = "n.d.", In = "In", Editor = "ed.", Editors = "eds", Page = "p.", Pages = "pp.",
+        OpenQuote = "\u2018", CloseQuote = "\u2019", InnerOpenQuote = "\u201C", InnerCloseQuote = "\u201D",
+    };
+
+    /// <summary>The words of a culture such as <c>en-US</c>, or null if they are not known.</summary>
+    internal static LabelWords? Of(string culture, string language) => language switch
+    {
+        "en" when culture == "en-US" => English with { Editors = "eds.", OpenQuote = "\u201C", CloseQuote = "\u201D", InnerOpenQuote = "\u2018", InnerCloseQuote = "\u2019" },
         "en" => English,
-        "de" => new("Tabelle", "Abbildung", "Fortsetzung", "und", "oder", "Tabellen", "Abbildungen"),
-        "fr" => new("Tableau", "Figure", "suite", "et", "ou", "Tableaux", "Figures"),
-        "es" => new("Tabla", "Figura", "continuación", "y", "o", "Tablas", "Figuras"),
-        "it" => new("Tabella", "Figura", "continua", "e", "o", "Tabelle", "Figure"),
-        "nl" => new("Tabel", "Figuur", "vervolg", "en", "of", "Tabellen", "Figuren"),
-        "pt" => new("Tabela", "Figura", "continuação", "e", "ou", "Tabelas", "Figuras"),
-        "pl" => new("Tabela", "Rysunek", "cd.", "i", "lub", "Tabele", "Rysunki"),
-        "sv" => new("Tabell", "Figur", "forts.", "och", "eller", "Tabeller", "Figurer"),
+        "de" => new()
+        {
+            Table = "Tabelle", Tables = "Tabellen", Figure = "Abbildung", Figures = "Abbildungen", Equation = "Gleichung", Equations = "Gleichungen", Continued = "Fortsetzung", And = "und", Or = "oder",
+            Contents = "Inhalt", ListOfTables = "Tabellen", ListOfFigures = "Abbildungen", Code = "Der Code", AndOthers = "u. a.", NoDate = "o. J.", In = "In", Editor = "Hrsg.", Editors = "Hrsg.", Page = "S.", Pages = "S.",
+            OpenQuote = "\u201E", CloseQuote = "\u201C", InnerOpenQuote = "\u201A", InnerCloseQuote = "\u2018",
+        },
+        "fr" => new()
+        {
+            Table = "Tableau", Tables = "Tableaux", Figure = "Figure", Figures = "Figures", Equation = "Équation", Equations = "Équations", Continued = "suite", And = "et", Or = "ou",
+            Contents = "Table des matières", ListOfTables = "Tableaux", ListOfFigures = "Figures", Code = "Le code", NoDate = "s. d.", In = "Dans", Editor = "éd.", Editors = "éd.", Page = "p.", Pages = "p.",
+            OpenQuote = "«\u00A0", CloseQuote = "\u00A0»", InnerOpenQuote = "\u201C", InnerCloseQuote = "\u201D",
+        },
+        "es" => new()
+        {
+            Table = "Tabla", Tables = "Tablas", Figure = "Figura", Figures = "Figuras", Equation = "Ecuación", Equations = "Ecuaciones", Continued = "continuación", And = "y", Or = "o",
+            Contents = "Índice", ListOfTables = "Tablas", ListOfFigures = "Figuras", Code = "El código", NoDate = "s. f.", In = "En", Editor = "ed.", Editors = "eds.", Page = "p.", Pages = "pp.",
+            OpenQuote = "«", CloseQuote = "»", InnerOpenQuote = "\u201C", InnerCloseQuote = "\u201D",
+        },
+        "it" => new()
+        {
+            Table = "Tabella", Tables = "Tabelle", Figure = "Figura", Figures = "Figure", Equation = "Equazione", Equations = "Equazioni", Continued = "continua", And = "e", Or = "o",
+            Contents = "Indice", ListOfTables = "Tabelle", ListOfFigures = "Figure", Code = "Il codice", NoDate = "s.d.", In = "In", Editor = "a cura di", Editors = "a cura di", Page = "p.", Pages = "pp.",
+            OpenQuote = "«", CloseQuote = "»", InnerOpenQuote = "\u201C", InnerCloseQuote = "\u201D",
+        },
+        "nl" => new()
+        {
+            Table = "Tabel", Tables = "Tabellen", Figure = "Figuur", Figures = "Figuren", Equation = "Vergelijking", Equations = "Vergelijkingen", Continued = "vervolg", And = "en", Or = "of",
+            Contents = "Inhoud", ListOfTables = "Tabellen", ListOfFigures = "Figuren", Code = "De code", AndOthers = "e.a.", NoDate = "z.d.", In = "In", Editor = "red.", Editors = "red.", Page = "p.", Pages = "pp.",
+            OpenQuote = "\u2018", CloseQuote = "\u2019", InnerOpenQuote = "\u201C", InnerCloseQuote = "\u201D",
+        },
+        "pt" => new()
+        {
+            Table = "Tabela", Tables = "Tabelas", Figure = "Figura", Figures = "Figuras", Equation = "Equação", Equations = "Equações", Continued = "continuação", And = "e", Or = "ou",
+            Contents = "Índice", ListOfTables = "Tabelas", ListOfFigures = "Figuras", Code = "O código", NoDate = "s.d.", In = "Em", Editor = "ed.", Editors = "eds.", Page = "p.", Pages = "pp.",
+            OpenQuote = culture == "pt-PT" ? "«" : "\u201C", CloseQuote = culture == "pt-PT" ? "»" : "\u201D", InnerOpenQuote = culture == "pt-PT" ? "\u201C" : "\u2018", InnerCloseQuote = culture == "pt-PT" ? "\u201D" : "\u2019",
+        },
+        "pl" => new()
+        {
+            Table = "Tabela", Tables = "Tabele", Figure = "Rysunek", Figures = "Rysunki", Equation = "Równanie", Equations = "Równania", Continued = "cd.", And = "i", Or = "lub",
+            Contents = "Spis treści", ListOfTables = "Spis tabel", ListOfFigures = "Spis rysunków", Code = "Kod", AndOthers = "i in.", NoDate = "b.d.", In = "W", Editor = "red.", Editors = "red.", Page = "s.", Pages = "s.",
+            OpenQuote = "\u201E", CloseQuote = "\u201D", InnerOpenQuote = "«", InnerCloseQuote = "»",
+        },
+        "sv" => new()
+        {
+            Table = "Tabell", Tables = "Tabeller", Figure = "Figur", Figures = "Figurer", Equation = "Ekvation", Equations = "Ekvationer", Continued = "forts.", And = "och", Or = "eller",
+            Contents = "Innehåll", ListOfTables = "Tabeller", ListOfFigures = "Figurer", Code = "Koden", AndOthers = "m.fl.", NoDate = "u.å.", In = "I", Editor = "red.", Editors = "red.", Page = "s.", Pages = "s.",
+            OpenQuote = "\u201D", CloseQuote = "\u201D", InnerOpenQuote = "\u2019", InnerCloseQuote = "\u2019",
+        },
         _ => null,
     };
 }

@@ -75,7 +75,7 @@ public sealed class Language
         own.NumberFormat.NaNSymbol = "\u2014";
         own.NumberFormat.PositiveInfinitySymbol = "\u221E";
         own.NumberFormat.NegativeInfinitySymbol = TrueMinus + "\u221E";
-        var words = LabelWords.Of(own.TwoLetterISOLanguageName);
+        var words = LabelWords.Of(own.Name, own.TwoLetterISOLanguageName);
         var language = new Language(CultureInfo.ReadOnly(own), words ?? LabelWords.English, words is not null);
         return Known.GetOrAdd(tag, language);
     }

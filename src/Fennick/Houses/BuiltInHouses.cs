@@ -28,6 +28,21 @@ internal static class BuiltInHouses
             [ThemeColour.FollowedLink] = "6A4B78",
         }.ToImmutableDictionary(),
         Styles = CreateStyles(),
+        CharacterStyles =
+        [
+            new("Strong", "Strong") { IsBuiltIn = true, Bold = true, Priority = 22 },
+            new("Emphasis", "Emphasis") { IsBuiltIn = true, Italic = true, Priority = 20 },
+            new("CodeText", "Code Text") { Font = FontSlot.Code, NoProofing = true, Priority = 30 },
+            new("Warning", "Warning") { Bold = true, Colour = ThemeColour.Accent4, Priority = 30 },
+            new("Highlight", "Highlight") { Shaded = true, Priority = 30 },
+            new("SmallCapitals", "Small Capitals") { SmallCapitals = true, Priority = 30 },
+            new("CodeKeyword", "Code Keyword") { Bold = true, Colour = ThemeColour.StrongText, NoProofing = true, Priority = 31 },
+            new("CodeType", "Code Type") { Colour = ThemeColour.Link, NoProofing = true, Priority = 31 },
+            new("CodeString", "Code String") { Colour = ThemeColour.Accent4, NoProofing = true, Priority = 31 },
+            new("CodeComment", "Code Comment") { Italic = true, Colour = ThemeColour.Accent1, NoProofing = true, Priority = 31 },
+            new("Hyperlink", "Hyperlink") { IsBuiltIn = true, Colour = ThemeColour.Link, Underlined = true },
+            new("FootnoteReference", "footnote reference") { IsBuiltIn = true, Raised = true },
+        ],
         Rulings = RulingDesign.Tansy,
     };
 
@@ -116,6 +131,24 @@ internal static class BuiltInHouses
             .. Smaller(1, "Small"),
             .. Smaller(2, "Smallest"),
             new(StyleRole.Note, "Note", "Note") { IsBuiltIn = false, Font = FontSlot.Heading, Points = 8.5, Before = Pt(4), After = Pt(13), KeepLines = true, Priority = 41 },
+            new(StyleRole.ContentsHeading, "TOCHeading", "TOC Heading") { Font = FontSlot.Heading, Points = 15, Bold = true, Colour = ThemeColour.StrongText, Before = Pt(18), After = Pt(7), KeepWithNext = true, KeepLines = true, Priority = 39 },
+            .. Enumerable.Range(1, 6).Select(level => new ParagraphStyle(StyleRole.Contents1 + level - 1, $"TOC{level}", $"toc {level}")
+            {
+                Points = body,
+                Bold = level == 1,
+                Before = Pt(level == 1 ? 5 : 0),
+                After = Pt(2),
+                IndentLeft = Cm(0.6 * (level - 1)),
+                IndentRight = Cm(1),
+                RightTabAtTextWidth = true,
+                HasLeader = true,
+                Next = StyleRole.Contents1 + level - 1,
+                Priority = 39,
+            }),
+            new(StyleRole.ContentsOfKind, "TableofFigures", "table of figures") { Points = body, After = Pt(2), IndentRight = Cm(1), RightTabAtTextWidth = true, HasLeader = true, Next = StyleRole.ContentsOfKind, Priority = 39 },
+            new(StyleRole.Footnote, "FootnoteText", "footnote text") { Points = 8.5, Lines = 1.08, After = Pt(2), Next = StyleRole.Footnote },
+            new(StyleRole.Term, "Term", "Term") { IsBuiltIn = false, Points = body, Lines = 1.18, Bold = true, Before = Pt(3), After = Pt(1), KeepWithNext = true, Next = StyleRole.Definition, Priority = 37 },
+            new(StyleRole.Definition, "Definition", "Definition") { IsBuiltIn = false, Points = body, Lines = 1.18, After = Pt(5), IndentLeft = Cm(0.75), Next = StyleRole.Term, Priority = 37 },
             new(StyleRole.Footer, "Footer", "footer") { Font = FontSlot.Heading, Points = 8.5, Colour = ThemeColour.Accent1, RightTabAtTextWidth = true, Next = StyleRole.Footer },
             new(StyleRole.Spacer, "Spacer", "Spacer") { IsBuiltIn = false, Points = 4, After = Pt(5) },
         ];

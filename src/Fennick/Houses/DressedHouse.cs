@@ -17,6 +17,7 @@ internal sealed class DressedHouse
         Design = design;
         Language = language;
         Template = template;
+        SettingsWithNotes = HouseParts.SettingsWithNotes(language);
         CodeFace = measures.Face(new FontFace(design.CodeFamily));
         styles = [.. Enum.GetValues<StyleRole>().Select(role => design.Styles.Single(s => s.Role == role))];
         faces = [.. styles.SelectMany(s => Enumerable.Range(0, 4), (s, variant) =>
@@ -29,6 +30,9 @@ internal sealed class DressedHouse
     public Language Language { get; }
 
     public PackageTemplate Template { get; }
+
+    /// <summary>The settings of a document that has footnotes, instead of those of the template.</summary>
+    public Slab SettingsWithNotes { get; }
 
     /// <summary>The measures of code.</summary>
     public IFaceMeasures CodeFace { get; }

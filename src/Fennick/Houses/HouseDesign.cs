@@ -23,6 +23,9 @@ internal sealed record HouseDesign
     /// <summary>One style for each role.</summary>
     public required ImmutableArray<ParagraphStyle> Styles { get; init; }
 
+    /// <summary>The styles for words in a text.</summary>
+    public required ImmutableArray<CharacterStyle> CharacterStyles { get; init; }
+
     /// <summary>How its rulings are drawn.</summary>
     public required ImmutableArray<RulingDesign> Rulings { get; init; }
 
@@ -34,6 +37,20 @@ internal sealed record HouseDesign
         return Rulings.FirstOrDefault(r => string.Equals(r.Ruling.Name, name, StringComparison.OrdinalIgnoreCase))?.Ruling
             ?? throw new ReportException(Diagnostic.Error(place, $"`{name}` is no ruling", Nearest.Suggest(name, names) ?? $"the rulings are {string.Join(", ", names.Select(n => $"`{n}`"))}"));
     }
+
+    /// <summary>The character style of a name, however it is capitalised.</summary>
+    /// <exception cref="ReportException">The house has none of this name.</exception>
+    public CharacterStyle FindCharacterStyle(string name, SourcePlace? place) => FindStyle(name) ?? throw new ReportException(FindMistake(name, place)!);
+
+    /// <summary>What is wrong with the name of a character style; null if the house has it.</summary>
+    public Diagnostic? FindMistake(string name, SourcePlace? place)
+    {
+        var names = CharacterStyles.Select(s => s.Name);
+        return FindStyle(name) is not null ? null
+            : Diagnostic.Error(place, $"the house {Name} has no character style `{name}`", Nearest.Suggest(name, names) ?? $"its character styles are {string.Join(", ", names.Select(n => $"`{n}`"))}");
+    }
+
+    private CharacterStyle? FindStyle(string name) => CharacterStyles.FirstOrDefault(s => string.Equals(s.Name, name, StringComparison.OrdinalIgnoreCase));
 
     /// <summary>Height of a figure as a share of its width.</summary>
     public double FigureShape { get; init; } = 0.52;

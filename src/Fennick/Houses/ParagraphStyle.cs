@@ -64,6 +64,9 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
 
     public bool RightTabAtTextWidth { get; init; }
 
+    /// <summary>Whether dots lead to the right tab.</summary>
+    public bool HasLeader { get; init; }
+
     public ParagraphRule? RuleAbove { get; init; }
 
     public ParagraphRule? RuleBelow { get; init; }

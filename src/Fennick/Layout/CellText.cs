@@ -1,3 +1,4 @@
+using System.Globalization;
 using Fennick.Flow;
 using Fennick.Houses;
 using Fennick.Tables;
@@ -26,11 +27,10 @@ internal static class CellText
             {
                 case FlowText text: MeasureText(text.Text, text.Format); break;
                 case FlowField field: MeasureText(field.Result, field.Format); break;
-                case FlowBookmark bookmark:
-                    foreach (var inner in bookmark.Content) Measure(inner);
-                    break;
-                case FlowLink link:
-                    foreach (var inner in link.Content) Measure(inner);
+                case FlowPageNumber number: MeasureText("00", number.Format); break;
+                case FlowNoteMark mark: MeasureText(mark.Number.ToString(CultureInfo.InvariantCulture), CharacterFormat.NoteMark); break;
+                case FlowContainer container:
+                    foreach (var inner in container.Content) Measure(inner);
                     break;
                 case FlowChart chart: MeasureDrawing(chart.Width); break;
                 case FlowPicture picture: MeasureDrawing(picture.Width); break;
@@ -86,6 +86,6 @@ internal static class CellText
     private static double Width(ReadOnlySpan<char> text, CharacterFormat format, StyleRole style, DressedHouse house)
     {
         var face = format.HasFlag(CharacterFormat.Code) ? house.CodeFace : house.Face(style, format.HasFlag(CharacterFormat.Bold), format.HasFlag(CharacterFormat.Italic));
-        return face.Width(text, house.Style(style).Points * (format.HasFlag(CharacterFormat.Raised) ? RaisedSize : 1));
+        return face.Width(text, house.Style(style).Points * ((format & (CharacterFormat.Raised | CharacterFormat.NoteMark)) != 0 ? RaisedSize : 1));
     }
 }

@@ -11,6 +11,7 @@ internal static class Pagination
     public static PageMap Paginate(FittedDocument document, DressedHouse house)
     {
         var pages = new Dictionary<BlockId, int>();
+        double[] notes = [.. document.Flow.Notes.Select(n => n.Sum(p => Height(p.Style, p.Inlines, document.Flow.Sections[0].Page.TextWidth.Points, house) + house.Style(p.Style).After.Points))];
         var page = 0;
         var tableIndex = 0;
         foreach (var section in document.Flow.Sections)
@@ -39,10 +40,12 @@ internal static class Pagination
                         page++;
                         used = 0;
                     }
-                    Place(Height(paragraph.Style, paragraph.Inlines, section.Page.TextWidth.Points, house), Math.Max(gap, style.Before.Points), block.Begins);
+                    Place(Height(paragraph.Style, paragraph.Inlines, section.Page.TextWidth.Points, house) + Notes(paragraph.Inlines), Math.Max(gap, style.Before.Points), block.Begins);
                     gap = style.After.Points;
                 }
             }
+
+            double Notes(ImmutableArray<FlowInline> inlines) => inlines.Sum(i => i is FlowNoteMark mark ? notes[mark.Number - 1] : i is FlowContainer container ? Notes(container.Content) : 0);
 
             void Place(double height, double before, BlockId? begins)
             {
@@ -101,14 +104,12 @@ internal static class Pagination
                     lines += t.Text.AsSpan().Count('\n');
                     break;
                 case FlowField field: text += face.Width(field.Result, style.Points); break;
+                case FlowPageNumber or FlowNoteMark: text += face.Width("00", style.Points); break;
                 case FlowBreak: lines++; break;
                 case FlowChart chart: drawings = Math.Max(drawings, chart.Height.Points); break;
                 case FlowPicture picture: drawings = Math.Max(drawings, picture.Height.Points); break;
-                case FlowBookmark bookmark:
-                    foreach (var inner in bookmark.Content) Add(inner);
-                    break;
-                case FlowLink link:
-                    foreach (var inner in link.Content) Add(inner);
+                case FlowContainer container:
+                    foreach (var inner in container.Content) Add(inner);
                     break;
             }
         }

@@ -13,7 +13,10 @@ internal sealed class DirectiveBlock(BlockParser parser) : LeafBlock(parser)
 /// <summary>Finds directives: they end a paragraph, so that no empty line is needed around them.</summary>
 internal sealed class DirectiveParser : BlockParser
 {
-    private static readonly string[] Words = ["for each ", "if ", "else if ", "else", "end", "end for", "end if", "page break"];
+    private static readonly string[] Words =
+    [
+        "for each ", "if ", "else if ", "else", "end", "end for", "end if", "page break", "contents", "contents:", "list of tables", "list of figures", "bibliography", "include ", "table ", "figure ",
+    ];
 
     public DirectiveParser() => OpeningCharacters = [HoleMarks.Open];
 
@@ -26,7 +29,12 @@ internal sealed class DirectiveParser : BlockParser
         if (HoleScanner.FindEnd(line, 0) != line.Length - 1) return BlockState.None;
         var source = line[1..^1];
         var text = source.Trim();
-        if (!Words.Any(w => w.EndsWith(' ') ? text.StartsWith(w, StringComparison.Ordinal) : text == w)) return BlockState.None;
+        if (!Words.Any(w => w[^1] is ' ' or ':' ? text.StartsWith(w, StringComparison.Ordinal) : text == w)) return BlockState.None;
+        if (text.StartsWith("table ", StringComparison.Ordinal) || text.StartsWith("figure ", StringComparison.Ordinal) || text.StartsWith("include ", StringComparison.Ordinal))
+        {
+            // `{table is { Rows: 0 }}` is a value.
+            if (BraceWords.IsOperator(text[(text.IndexOf(' ') + 1)..])) return BlockState.None;
+        }
         processor.NewBlocks.Push(new DirectiveBlock(this)
         {
             Source = source,

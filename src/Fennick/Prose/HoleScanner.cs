@@ -6,6 +6,7 @@ internal static class HoleScanner
     /// <summary>The index of the brace that closes the one at <paramref name="start"/>, or -1.</summary>
     public static int FindEnd(string text, int start)
     {
+        if (BraceWords.TakesProse(text.AsSpan(start + 1))) return FindEndOfProse(text, start);
         var depth = 0;
         for (var i = start; i < text.Length; i++)
         {
@@ -17,6 +18,24 @@ internal static class HoleScanner
                     break;
                 default:
                     i = SkipString(text, i);
+                    break;
+            }
+        }
+        return -1;
+    }
+
+    /// <summary>In prose a quotation mark is one, and a brace opens a hole of its own.</summary>
+    private static int FindEndOfProse(string text, int start)
+    {
+        for (var i = start + 1; i < text.Length; i++)
+        {
+            switch (text[i])
+            {
+                case '\\': i++; break;
+                case '}': return i;
+                case '{':
+                    i = FindEnd(text, i);
+                    if (i < 0) return -1;
                     break;
             }
         }

@@ -6,20 +6,35 @@ using Block = Fennick.Documents.Block;
 
 namespace Fennick.Prose;
 
-/// <summary>What prose needs from the text it stands in: what fills its holes, and where its lines are.</summary>
+/// <summary>What prose needs from the text it stands in: what fills its holes, and where its lines are. Prose without directives needs the first and the last alone.</summary>
 internal interface IProseHost
 {
     /// <summary>The inlines for a hole.</summary>
     ImmutableArray<Inline> Fill(HoleInline hole);
 
     /// <summary>The blocks for a fence, or null if it is a plain listing.</summary>
-    ImmutableArray<Block>? Fill(FencedCodeBlock fence);
+    ImmutableArray<Block>? Fill(FencedCodeBlock fence) => null;
 
     /// <summary>The label that a heading names itself by, or null.</summary>
-    Label? LabelOf(HeadingBlock heading);
+    Label? LabelOf(HeadingBlock heading) => null;
 
     /// <summary>The blocks for a directive.</summary>
-    ImmutableArray<Block> Fill(DirectiveBlock directive);
+    ImmutableArray<Block> Fill(DirectiveBlock directive) => [];
+
+    /// <summary>The table or figure that a pipe table or a picture becomes when a directive above it says so.</summary>
+    Block WithCaption(MarkdownObject captioned, Block block) => block;
+
+    /// <summary>The branch of each pass of a loop, or of a condition; what fills holes is that pass's own until the next is asked for.</summary>
+    IEnumerable<BranchBlock> Passes(ControlBlock control) => [];
+
+    /// <summary>The same in a line.</summary>
+    IEnumerable<BranchInline> Passes(ControlInline control) => [];
+
+    /// <summary>Whether the pass was left early in this block; nothing after it stands.</summary>
+    bool IsLeftIn(Markdig.Syntax.Block block) => false;
+
+    /// <summary>The file that a picture names, as the file system knows it.</summary>
+    string PathOf(string target, int offset) => target;
 
     /// <summary>The place of an offset in the parsed text.</summary>
     SourcePlace? PlaceOf(int offset);

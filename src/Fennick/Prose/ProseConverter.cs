@@ -16,8 +16,48 @@ namespace Fennick.Prose;
 /// <summary>Turns parsed Markdown into the blocks and inlines of a report.</summary>
 internal sealed class ProseConverter(IProseHost host)
 {
-    /// <summary>The blocks of one Markdown block; none for a comment or a link definition.</summary>
-    public ImmutableArray<Block> Convert(MarkdownBlock block)
+    private Dictionary<FootnoteBlock, FootnoteInline> notes = [];
+    private (ListBlock List, char Marker)? lastList;
+
+    /// <summary>Adds the blocks of one Markdown block; none for a comment or a link definition.</summary>
+    public void Append(ImmutableArray<Block>.Builder blocks, MarkdownBlock block)
+    {
+        switch (block)
+        {
+            case ControlBlock control:
+                foreach (var branch in host.Passes(control)) InPass(() => AppendAll(blocks, branch));
+                return;
+            case Markdig.Syntax.ListBlock list:
+                Append(blocks, list);
+                return;
+            case HtmlBlock { Type: HtmlBlockType.Comment }:
+                // A comment keeps two lists apart.
+                lastList = null;
+                return;
+            default:
+                blocks.AddRange(Convert(block));
+                return;
+        }
+    }
+
+    /// <summary>The blocks of a container in order.</summary>
+    public ImmutableArray<Block> ConvertAll(ContainerBlock container)
+    {
+        var blocks = ImmutableArray.CreateBuilder<Block>();
+        AppendAll(blocks, container);
+        return blocks.ToImmutable();
+    }
+
+    private void AppendAll(ImmutableArray<Block>.Builder blocks, ContainerBlock container)
+    {
+        foreach (var block in container)
+        {
+            Append(blocks, block);
+            if (host.IsLeftIn(block)) return;
+        }
+    }
+
+    private ImmutableArray<Block> Convert(MarkdownBlock block)
     {
         switch (block)
         {
@@ -29,20 +69,20 @@ internal sealed class ProseConverter(IProseHost host)
                 return host.Fill(directive);
             case ParagraphBlock paragraph:
                 var content = Inlines(paragraph.Inline);
-                return content.IsEmpty ? [] : [new Paragraph(content)];
-            case Markdig.Syntax.ListBlock list:
-                return [Convert(list)];
+                return content.Inlines is [PictureInline] ? [host.WithCaption(paragraph, new Paragraph(content))] : content.IsEmpty ? [] : [new Paragraph(content)];
             case Markdig.Extensions.Tables.Table table:
-                return [Convert(table)];
+                return [host.WithCaption(table, Convert(table))];
             case QuoteBlock quote:
                 return [new Quotation(ConvertAll(quote))];
+            case Markdig.Extensions.DefinitionLists.DefinitionList definitions:
+                return [new DefinitionList([.. definitions.OfType<Markdig.Extensions.DefinitionLists.DefinitionItem>().Select(Convert)])];
             case FencedCodeBlock fence when host.Fill(fence) is { } filled:
                 return filled;
             case CodeBlock code:
                 return [new Listing(HoleMarks.Restore(code.Lines.ToString()))];
             case ThematicBreakBlock:
                 return [new ThoughtBreak()];
-            case HtmlBlock { Type: HtmlBlockType.Comment } or LinkReferenceDefinitionGroup or LinkReferenceDefinition:
+            case FootnoteBlock or LinkReferenceDefinitionGroup or LinkReferenceDefinition or BlankLineBlock:
                 return [];
             case HtmlBlock:
                 Error(block.Span.Start, "HTML cannot be placed in a report", "write it as Markdown, or leave it out");
@@ -53,8 +93,35 @@ internal sealed class ProseConverter(IProseHost host)
         }
     }
 
-    /// <summary>The blocks of a container in order.</summary>
-    public ImmutableArray<Block> ConvertAll(ContainerBlock container) => [.. container.SelectMany(b => Convert(b))];
+    private Definition Convert(Markdig.Extensions.DefinitionLists.DefinitionItem item)
+    {
+        var blocks = ImmutableArray.CreateBuilder<Block>();
+        foreach (var block in item)
+            if (block is not Markdig.Extensions.DefinitionLists.DefinitionTerm) Append(blocks, block);
+        return new Definition([.. item.OfType<Markdig.Extensions.DefinitionLists.DefinitionTerm>().Select(t => Inlines(t.Inline))], blocks.ToImmutable());
+    }
+
+    /// <summary>Names of footnotes are a pass's own.</summary>
+    private void InPass(Action convert)
+    {
+        var outer = notes;
+        notes = new Dictionary<FootnoteBlock, FootnoteInline>(outer);
+        convert();
+        notes = outer;
+    }
+
+    /// <summary>Lists with one marker that only directives keep apart are one list that counts on.</summary>
+    private void Append(ImmutableArray<Block>.Builder blocks, Markdig.Syntax.ListBlock list)
+    {
+        var start = int.TryParse(list.OrderedStart, out var number) ? number : 1;
+        var made = new ListBlock(list.IsOrdered, start, [.. list.OfType<ListItemBlock>().Select(ConvertAll)]);
+        var before = blocks.Count > 0 ? blocks[^1] as ListBlock : null;
+        if (before is not null && lastList is var (last, marker) && ReferenceEquals(last, before) && marker == list.BulletType && (start <= 1 || start == before.Start + before.Items.Length))
+            blocks[^1] = made = before with { Items = before.Items.AddRange(made.Items) };
+        else
+            blocks.Add(made);
+        lastList = (made, list.BulletType);
+    }
 
     /// <summary>The inlines of a leaf block.</summary>
     public RichText Inlines(ContainerInline? container)
@@ -67,12 +134,6 @@ internal sealed class ProseConverter(IProseHost host)
 
     /// <summary>Without the space between a heading and its label.</summary>
     private static RichText TrimEnd(RichText words) => words.Inlines is [.. var before, TextInline last] ? new([.. before, new TextInline(last.Text.TrimEnd())]) : words;
-
-    private ListBlock Convert(Markdig.Syntax.ListBlock list)
-    {
-        var start = int.TryParse(list.OrderedStart, out var number) ? number : 1;
-        return new ListBlock(list.IsOrdered, start, [.. list.OfType<ListItemBlock>().Select(ConvertAll)]);
-    }
 
     private TableBlock Convert(Markdig.Extensions.Tables.Table table)
     {
@@ -113,7 +174,7 @@ internal sealed class ProseConverter(IProseHost host)
         }
         try
         {
-            inlines.Add(new PictureInline(Picture.Read(target), Inlines(image).ToPlainText()));
+            inlines.Add(new PictureInline(Picture.Read(host.PathOf(target, image.Span.Start)), Inlines(image).ToPlainText()));
         }
         catch (ReportException problem)
         {
@@ -167,6 +228,16 @@ internal sealed class ProseConverter(IProseHost host)
                 break;
             case HtmlInline html:
                 Error(inline.Span.Start, $"HTML (`{HoleMarks.Restore(html.Tag)}`) cannot be placed in a report", "write a `\\` before the `<` to show it as text");
+                break;
+            case ControlInline control:
+                foreach (var branch in host.Passes(control)) InPass(() => Append(inlines, (ContainerInline)branch));
+                break;
+            case FootnoteMark { Definition: { } note }:
+                // The first mark brings the text, later ones lead to it.
+                if (notes.TryGetValue(note, out var known)) inlines.Add(new SameFootnoteInline(known));
+                else inlines.Add(notes[note] = new FootnoteInline(ConvertAll(note), host.PlaceOf(inline.Span.Start)));
+                break;
+            case FootnoteMark:
                 break;
             case HoleInline { HasEnd: false }:
                 Error(inline.Span.Start, "this `{` has no `}` in its paragraph", "close it, or write `\\{` for a brace");

@@ -1,3 +1,4 @@
+using Fennick.Diagnostics;
 using Markdig;
 using Markdig.Extensions.EmphasisExtras;
 using Markdig.Parsers.Inlines;
@@ -11,16 +12,76 @@ internal static class ProseParser
     private static readonly MarkdownPipeline Pipeline = CreatePipeline();
 
     /// <summary>Parses prose whose braces are marked (<see cref="HoleMarks"/>).</summary>
-    public static MarkdownDocument Parse(string marked) => Markdown.Parse(marked, Pipeline);
+    public static MarkdownDocument Parse(string marked)
+    {
+        var document = Markdown.Parse(marked, Pipeline);
+        if (!marked.Contains("[^", StringComparison.Ordinal)) return document;
+        var notes = document.Descendants<FootnoteBlock>().DistinctBy(n => n.Name).ToDictionary(n => n.Name);
+        foreach (var mark in document.Descendants<FootnoteMark>())
+        {
+            mark.Definition = notes.GetValueOrDefault(mark.Name);
+            mark.Definition?.IsUsed = true;
+        }
+        return document;
+    }
+
+    /// <summary>Parses prose that stands in a longer text; every place in it is brought to that text's.</summary>
+    /// <param name="text">The prose, with braces as they are.</param>
+    /// <param name="toSource">From an offset in the prose to one in the longer text.</param>
+    public static MarkdownDocument Parse(string text, Func<int, int> toSource)
+    {
+        var document = Parse(HoleMarks.Mark(text));
+        foreach (var node in document.Descendants())
+            if (!node.Span.IsEmpty) node.Span = new SourceSpan(toSource(node.Span.Start), toSource(node.Span.End));
+        return document;
+    }
+
+    /// <summary>What is wrong with the footnotes of a text.</summary>
+    public static IEnumerable<Diagnostic> FindMistakes(MarkdownDocument document, Func<int, SourcePlace?> placeOf)
+    {
+        foreach (var mark in document.Descendants<FootnoteMark>())
+        {
+            var place = placeOf(mark.Span.Start);
+            if (mark.Definition is null)
+                yield return Diagnostic.Error(place, $"there is no footnote `{mark.Name}`", Nearest.Suggest(mark.Name, document.Descendants<FootnoteBlock>().Select(n => n.Name)) ?? $"write its text on a line of its own: `[^{mark.Name}]: …`");
+            else if (mark.ParentBlock() is { } parent && IsIn<FootnoteBlock>(parent))
+                yield return Diagnostic.Error(place, "a footnote stands in a footnote", "put its words into the outer one");
+        }
+        var known = new HashSet<string>();
+        foreach (var note in document.Descendants<FootnoteBlock>())
+        {
+            var place = placeOf(note.Span.Start);
+            if (note.Count == 0) yield return Diagnostic.Error(place, $"the footnote `{note.Name}` has no text", $"write it after `[^{note.Name}]:`");
+            if (!known.Add(note.Name)) yield return Diagnostic.Error(place, $"there are two footnotes `{note.Name}`", "give one of them another name");
+            else if (!note.IsUsed) yield return Diagnostic.Warning(place, $"nothing leads to the footnote `{note.Name}`", $"write `[^{note.Name}]` where its mark is to stand, or leave it out");
+        }
+    }
+
+    private static bool IsIn<T>(Block? block)
+        where T : Block
+    {
+        for (; block is not null; block = block.Parent)
+            if (block is T) return true;
+        return false;
+    }
+
+    private static LeafBlock? ParentBlock(this Markdig.Syntax.Inlines.Inline inline)
+    {
+        var outermost = inline.Parent;
+        while (outermost?.Parent is { } parent) outermost = parent;
+        return outermost?.ParentBlock;
+    }
 
     private static MarkdownPipeline CreatePipeline()
     {
         // Extensions are enabled one by one: generic attributes would eat {n}.
         var builder = new MarkdownPipelineBuilder { PreciseSourceLocation = true };
-        builder.UsePipeTables().UseEmphasisExtras(EmphasisExtraOptions.Strikethrough).UseTaskLists();
+        builder.UsePipeTables().UseEmphasisExtras(EmphasisExtraOptions.Strikethrough).UseTaskLists().UseDefinitionLists();
         builder.BlockParsers.Insert(0, new DirectiveParser());
+        builder.BlockParsers.Insert(0, new FootnoteParser());
         builder.InlineParsers.Insert(0, new HoleParser());
         builder.InlineParsers.InsertBefore<EscapeInlineParser>(new EscapedBraceParser());
+        builder.InlineParsers.InsertBefore<LinkInlineParser>(new FootnoteMarkParser());
         return builder.Build();
     }
 }

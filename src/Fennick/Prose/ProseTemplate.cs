@@ -5,7 +5,6 @@ using System.Text;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
-using Markdig.Syntax;
 using Block = Fennick.Documents.Block;
 using Inline = Fennick.Documents.Inline;
 
@@ -42,25 +41,29 @@ public sealed class ProseTemplate
     }
 
     /// <summary>The blocks it stands for.</summary>
+    /// <param name="language">How values are written; if null, that is left to the report.</param>
+    /// <param name="place">Where it was written.</param>
     /// <exception cref="ReportException">A format does not fit its value, or the Markdown holds what cannot be placed.</exception>
-    internal ImmutableArray<Block> ToBlocks(Language language, SourcePlace? place)
+    internal ImmutableArray<Block> ToBlocks(Language? language, SourcePlace? place)
     {
         var host = new Host(values, language, place);
-        var blocks = new ProseConverter(host).ConvertAll(ProseParser.Parse(markdown.ToString()));
+        var document = ProseParser.Parse(markdown.ToString());
+        host.Diagnostics.AddRange(ProseParser.FindMistakes(document, _ => place).Where(d => d.Severity == Severity.Error));
+        var blocks = new ProseConverter(host).ConvertAll(document);
         ReportException.ThrowIfAny(host.Diagnostics);
         return blocks;
     }
 
     /// <summary>The inlines it stands for: one paragraph's content.</summary>
     /// <exception cref="ReportException">It is more than one paragraph, or as for blocks.</exception>
-    internal RichText ToInlines(Language language, SourcePlace? place) => ToBlocks(language, place) switch
+    internal RichText ToInlines(Language? language, SourcePlace? place) => ToBlocks(language, place) switch
     {
         [] => RichText.Empty,
         [Paragraph only] => only.Content,
         _ => throw new ReportException(Diagnostic.Error(place, "a title, caption or note is a single paragraph", "put lists and further paragraphs into the text")),
     };
 
-    private sealed class Host(List<(object? Value, string? Format)> values, Language language, SourcePlace? place) : IProseHost
+    private sealed class Host(List<(object? Value, string? Format)> values, Language? language, SourcePlace? place) : IProseHost
     {
         public List<Diagnostic> Diagnostics { get; } = [];
 
@@ -74,7 +77,8 @@ public sealed class ProseTemplate
             }
             try
             {
-                return [new TextInline(ValueFormatter.Format(value, format, language))];
+                var text = ValueFormatter.Format(value, format, language ?? Language.Default);
+                return [language is null ? new ValueInline(value, format) : new TextInline(text)];
             }
             catch (ValueFormatException problem)
             {
@@ -82,12 +86,6 @@ public sealed class ProseTemplate
                 return [];
             }
         }
-
-        public ImmutableArray<Block>? Fill(FencedCodeBlock fence) => null;
-
-        public Label? LabelOf(HeadingBlock heading) => null;
-
-        public ImmutableArray<Block> Fill(DirectiveBlock directive) => [];
 
         public SourcePlace? PlaceOf(int offset) => place;
 

@@ -7,7 +7,7 @@ internal static class ContentTypesPart
 {
     private const string Wordprocessing = "application/vnd.openxmlformats-officedocument.wordprocessingml.";
 
-    public static void Write(Utf8XmlWriter xml, DocumentContext document, bool hasLists, int footers)
+    public static void Write(Utf8XmlWriter xml, DocumentContext document, bool hasLists, bool hasNotes, int footers)
     {
         using (xml.Element("Types"u8))
         {
@@ -22,6 +22,7 @@ internal static class ContentTypesPart
             Override("/word/fontTable.xml", Wordprocessing + "fontTable+xml");
             for (var i = 1; i <= footers; i++) Override(string.Create(CultureInfo.InvariantCulture, $"/word/footer{i}.xml"), Wordprocessing + "footer+xml");
             if (hasLists) Override("/word/numbering.xml", Wordprocessing + "numbering+xml");
+            if (hasNotes) Override("/word/footnotes.xml", Wordprocessing + "footnotes+xml");
             Override("/word/theme/theme1.xml", "application/vnd.openxmlformats-officedocument.theme+xml");
             Override("/docProps/core.xml", "application/vnd.openxmlformats-package.core-properties+xml");
             Override("/docProps/app.xml", "application/vnd.openxmlformats-officedocument.extended-properties+xml");

@@ -1,16 +1,16 @@
 using System.Collections.Immutable;
+using Fennick.Documents;
 using Fennick.Flow;
 using Fennick.Houses;
+using Fennick.Layout;
 using Fennick.Pictures;
 
 namespace Fennick.Wordprocessing;
 
 /// <summary>What the writers of one document share: the writer itself, ids that are unique across all its stories, and its relationships.</summary>
-internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, ImmutableArray<FlowList> lists)
+internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, ImmutableArray<FlowList> lists, PageMap pages)
 {
     private readonly int[] numberIds = NumberingPart.NumberIds(lists);
-    private readonly List<string> links = [];
-    private readonly Dictionary<string, int> linkPlaces = new(StringComparer.Ordinal);
     private int nextBookmark;
     private int nextDrawing;
 
@@ -27,8 +27,11 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     /// <summary>Takes away what has been written so far if it is much; called where no element is half written.</summary>
     public Action Drain { get; init; } = () => { };
 
-    /// <summary>The outside targets in the order of their relationships.</summary>
-    public IReadOnlyList<string> Links => links;
+    /// <summary>The relationships of the story that is being written.</summary>
+    public StoryRelationships Story { get; set; } = new();
+
+    /// <summary>The page on which a block begins.</summary>
+    public int PageOf(BlockId block) => pages.Pages.GetValueOrDefault(block, 1);
 
     public int NextBookmark() => ++nextBookmark;
 
@@ -40,6 +43,7 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     public int AddChart(FlowChart chart)
     {
         Charts.Add(chart);
+        Story.Charts.Add(Charts.Count);
         return Charts.Count;
     }
 
@@ -48,19 +52,12 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     {
         // The same file may have been read twice.
         var index = Pictures.FindIndex(p => p == picture || p.Bytes.AsSpan().SequenceEqual(picture.Bytes.AsSpan()));
-        if (index >= 0) return index + 1;
-        Pictures.Add(picture);
-        return Pictures.Count;
-    }
-
-    /// <summary>Gives an outside target its relationship; the result is the relationship's id.</summary>
-    public string AddLink(string target)
-    {
-        if (!linkPlaces.TryGetValue(target, out var index))
+        if (index < 0)
         {
-            linkPlaces[target] = index = links.Count;
-            links.Add(target);
+            index = Pictures.Count;
+            Pictures.Add(picture);
         }
-        return RelationshipsPart.LinkId(index);
+        Story.Pictures.Add(index + 1);
+        return index + 1;
     }
 }

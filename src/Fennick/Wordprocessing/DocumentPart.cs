@@ -49,7 +49,7 @@ internal static class DocumentPart
         }
     }
 
-    private static void WriteNamespaces(Utf8XmlWriter xml)
+    internal static void WriteNamespaces(Utf8XmlWriter xml)
     {
         xml.Attribute("xmlns:w"u8, Namespaces.Main);
         xml.Attribute("xmlns:r"u8, Namespaces.Relationships);

@@ -7,6 +7,12 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes the parts of a house that are the same in every report, and compresses them once.</summary>
 internal static class HouseParts
 {
+    /// <summary>The name of the settings' part.</summary>
+    public const string SettingsName = "word/settings.xml";
+
+    /// <summary>The settings of a document that has footnotes.</summary>
+    public static Slab SettingsWithNotes(Language language) => Compress(xml => SettingsPart.Write(xml, language, hasNotes: true));
+
     public static PackageTemplate Create(HouseDesign house, Language language)
     {
         var parts = ImmutableArray.CreateBuilder<(string, Slab)>();
@@ -15,7 +21,7 @@ internal static class HouseParts
             """u8));
         Add("word/styles.xml", xml => StylesPart.Write(xml, house, language));
         Add("word/theme/theme1.xml", xml => ThemePart.Write(xml, house, language));
-        Add("word/settings.xml", xml => SettingsPart.Write(xml, language));
+        Add(SettingsName, xml => SettingsPart.Write(xml, language, hasNotes: false));
         Add("word/fontTable.xml", xml => FontTablePart.Write(xml, house));
         return new PackageTemplate(parts.ToImmutable());
 

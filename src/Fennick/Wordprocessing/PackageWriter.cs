@@ -16,18 +16,26 @@ internal static class PackageWriter
     {
         var flow = document.Flow;
         var hasLists = !flow.Lists.IsEmpty;
+        var hasNotes = !flow.Notes.IsEmpty;
         var package = new PackageBuilder(flow.Properties.Date);
         using var buffer = new PooledBuffer(64 * 1024);
         using var scratch = new PooledBuffer();
         var xml = new Utf8XmlWriter(buffer);
         using var body = package.Open("word/document.xml");
-        var context = new DocumentContext(xml, house, flow.Lists) { Drain = () => body.Take(buffer, atLeast: DrainedAt) };
+        var context = new DocumentContext(xml, house, flow.Lists, pages) { Drain = () => body.Take(buffer, atLeast: DrainedAt) };
         var footers = DocumentPart.Footers(flow);
 
-        foreach (var (name, slab) in house.Template.Parts) package.Add(name, slab);
+        foreach (var (name, slab) in house.Template.Parts) package.Add(name, hasNotes && name == HouseParts.SettingsName ? house.SettingsWithNotes : slab);
         xml.Declaration();
         DocumentPart.Write(context, document);
         body.Finish(buffer);
+        var bodyStory = context.Story;
+        if (hasNotes)
+        {
+            context.Story = new StoryRelationships();
+            AddPart("word/footnotes.xml", () => FootnotesPart.Write(context, flow.Notes));
+            if (!context.Story.IsEmpty) AddPart("word/_rels/footnotes.xml.rels", () => RelationshipsPart.WriteNotes(xml, context, context.Story));
+        }
         for (var i = 0; i < footers.Length; i++)
         {
             var footer = footers[i];
@@ -45,10 +53,10 @@ internal static class PackageWriter
             WorkbookPart.Write(package, $"word/embeddings/workbook{number}.xlsx", chart, flow.Properties.Date, scratch);
         }
         for (var part = 1; part <= context.Pictures.Count; part++) package.AddStored($"word/{RelationshipsPart.PictureName(context.Pictures[part - 1], part)}", context.Pictures[part - 1].Bytes.AsSpan());
-        AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, hasLists, footers.Length));
+        AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, bodyStory, hasLists, hasNotes, footers.Length));
         AddPart("docProps/core.xml", () => PropertiesParts.WriteCore(xml, flow.Properties));
         AddPart("docProps/app.xml", () => PropertiesParts.WriteExtended(xml, pages.Count));
-        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, hasLists, footers.Length), first: true);
+        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, hasLists, hasNotes, footers.Length), first: true);
 
         if (xml.DroppedCharacters > 0)
             diagnostics.Add(Diagnostic.Warning(null, $"{xml.DroppedCharacters} characters that no document can hold (controls, halves of pairs) were left out"));

@@ -13,12 +13,18 @@ internal static class ParagraphWriter
     public static void Write(DocumentContext document, FlowParagraph paragraph, Action? writeSection = null)
     {
         var style = document.House.Style(paragraph.Style);
+        if (paragraph.OpensContents) document.Xml.Raw(ContentsStart);
         using (document.Xml.Element("w:p"u8))
         {
             WriteProperties(document, paragraph, style, writeSection);
             foreach (var inline in paragraph.Inlines) RunWriter.Write(document, inline, style.Bold);
         }
+        if (paragraph.ClosesContents) document.Xml.Raw("</w:sdtContent></w:sdt>"u8);
     }
+
+    // §17.5.2.12: word processors offer to renew what stands in this control.
+    private static ReadOnlySpan<byte> ContentsStart =>
+        "<w:sdt><w:sdtPr><w:docPartObj><w:docPartGallery w:val=\"Table of Contents\"/><w:docPartUnique/></w:docPartObj></w:sdtPr><w:sdtContent>"u8;
 
     /// <summary>Writes the only paragraph of a cell.</summary>
     public static void WriteInCell(DocumentContext document, FlowCell cell, int textStep, CellPlacement placement)

@@ -18,7 +18,7 @@ internal static class RelationshipsPart
     public static string LinkId(int index) => string.Create(CultureInfo.InvariantCulture, $"rIdLink{index + 1}");
 
     /// <summary>The relationships of <c>word/document.xml</c>.</summary>
-    public static void WriteDocument(Utf8XmlWriter xml, DocumentContext document, bool hasLists, int footers)
+    public static void WriteDocument(Utf8XmlWriter xml, DocumentContext document, StoryRelationships body, bool hasLists, bool hasNotes, int footers)
     {
         using (xml.Element("Relationships"u8))
         {
@@ -29,10 +29,26 @@ internal static class RelationshipsPart
             Write(xml, "rIdFonts", "fontTable", "fontTable.xml");
             for (var i = 0; i < footers; i++) Write(xml, FooterId(i), "footer", string.Create(CultureInfo.InvariantCulture, $"footer{i + 1}.xml"));
             if (hasLists) Write(xml, "rIdNumbering", "numbering", "numbering.xml");
-            for (var part = 1; part <= document.Charts.Count; part++) Write(xml, ChartId(part), "chart", string.Create(CultureInfo.InvariantCulture, $"charts/chart{part}.xml"));
-            for (var part = 1; part <= document.Pictures.Count; part++) Write(xml, PictureId(part), "image", PictureName(document.Pictures[part - 1], part));
-            for (var i = 0; i < document.Links.Count; i++) Write(xml, LinkId(i), "hyperlink", EscapeTarget(document.Links[i]), isExternal: true);
+            if (hasNotes) Write(xml, "rIdNotes", "footnotes", "footnotes.xml");
+            WriteStory(xml, document, body);
         }
+    }
+
+    /// <summary>The relationships of <c>word/footnotes.xml</c>.</summary>
+    public static void WriteNotes(Utf8XmlWriter xml, DocumentContext document, StoryRelationships notes)
+    {
+        using (xml.Element("Relationships"u8))
+        {
+            WriteNamespace(xml);
+            WriteStory(xml, document, notes);
+        }
+    }
+
+    private static void WriteStory(Utf8XmlWriter xml, DocumentContext document, StoryRelationships story)
+    {
+        foreach (var part in story.Charts) Write(xml, ChartId(part), "chart", string.Create(CultureInfo.InvariantCulture, $"charts/chart{part}.xml"));
+        foreach (var part in story.Pictures) Write(xml, PictureId(part), "image", PictureName(document.Pictures[part - 1], part));
+        for (var i = 0; i < story.Links.Count; i++) Write(xml, LinkId(i), "hyperlink", EscapeTarget(story.Links[i]), isExternal: true);
     }
 
     /// <summary>The place of a picture's part below <c>word/</c>.</summary>

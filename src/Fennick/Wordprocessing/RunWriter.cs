@@ -1,5 +1,7 @@
 using System.Buffers;
+using System.Globalization;
 using Fennick.Flow;
+using Fennick.Houses;
 
 namespace Fennick.Wordprocessing;
 
@@ -8,13 +10,15 @@ internal static class RunWriter
 {
     private static readonly SearchValues<char> Breaking = SearchValues.Create("\t\n\r\u2011\u00AD\u000B");
 
-    public static void Write(DocumentContext document, FlowInline inline, bool inBoldParagraph)
+    public static void Write(DocumentContext document, FlowInline inline, bool inBoldParagraph) => Write(document, inline, inBoldParagraph, default);
+
+    private static void Write(DocumentContext document, FlowInline inline, bool inBoldParagraph, Look look)
     {
         var xml = document.Xml;
         switch (inline)
         {
             case FlowText text:
-                WriteText(xml, text.Text, Effective(text.Format));
+                WriteText(document, text.Text, Effective(text.Format), look);
                 break;
             case FlowBreak:
                 xml.Raw("<w:r><w:br/></w:r>"u8);
@@ -23,7 +27,24 @@ internal static class RunWriter
                 xml.Raw("<w:r><w:tab/></w:r>"u8);
                 break;
             case FlowField field:
-                WriteField(xml, field, Effective(field.Format));
+                WriteField(document, field.Instruction, field.Result, Effective(field.Format), look);
+                break;
+            case FlowPageNumber number:
+                WriteField(document, $"PAGEREF {number.Bookmark} \\h", document.PageOf(number.Block).ToString(CultureInfo.InvariantCulture), Effective(number.Format), look);
+                break;
+            case FlowFieldBegin begin:
+                WriteFieldStart(document, begin.Instruction, CharacterFormat.Plain, look);
+                break;
+            case FlowFieldEnd:
+                WriteFieldCharacter(document, "end"u8, CharacterFormat.Plain, look);
+                break;
+            case FlowNoteMark mark:
+                xml.Raw("<w:r><w:rPr><w:rStyle w:val=\"FootnoteReference\"/></w:rPr>"u8);
+                using (xml.Element("w:footnoteReference"u8)) xml.Attribute("w:id"u8, mark.Number);
+                xml.Raw("</w:r>"u8);
+                break;
+            case FlowOwnNoteMark:
+                xml.Raw("<w:r><w:rPr><w:rStyle w:val=\"FootnoteReference\"/></w:rPr><w:footnoteRef/></w:r>"u8);
                 break;
             case FlowBookmark bookmark:
                 var id = document.NextBookmark();
@@ -32,15 +53,29 @@ internal static class RunWriter
                     xml.Attribute("w:id"u8, id);
                     xml.Attribute("w:name"u8, bookmark.Name);
                 }
-                foreach (var inner in bookmark.Content) Write(document, inner, inBoldParagraph);
+                WriteAll(bookmark, look);
                 using (xml.Element("w:bookmarkEnd"u8)) xml.Attribute("w:id"u8, id);
                 break;
             case FlowLink link:
                 using (xml.Element("w:hyperlink"u8))
                 {
-                    xml.Attribute("r:id"u8, document.AddLink(link.Target));
-                    foreach (var inner in link.Content) Write(document, inner, inBoldParagraph);
+                    xml.Attribute("r:id"u8, document.Story.AddLink(link.Target));
+                    WriteAll(link, look);
                 }
+                break;
+            case FlowAnchor anchor:
+                using (xml.Element("w:hyperlink"u8))
+                {
+                    xml.Attribute("w:anchor"u8, anchor.Bookmark);
+                    xml.Attribute("w:history"u8, 1);
+                    WriteAll(anchor, look);
+                }
+                break;
+            case FlowStyled styled:
+                WriteAll(styled, look with { Style = styled.Style });
+                break;
+            case FlowColoured coloured:
+                WriteAll(coloured, look with { Colour = coloured.Colour });
                 break;
             case FlowChart chart:
                 DrawingWriter.Write(document, chart);
@@ -52,50 +87,61 @@ internal static class RunWriter
                 throw new InvalidOperationException($"No writer for {inline.GetType().Name}.");
         }
 
+        void WriteAll(FlowContainer container, Look inside)
+        {
+            foreach (var inner in container.Content) Write(document, inner, inBoldParagraph, inside);
+        }
+
         // Bold is a toggle: set by the paragraph's style and again by a run's, it cancels.
         CharacterFormat Effective(CharacterFormat format) => inBoldParagraph ? format & ~CharacterFormat.Bold : format;
     }
 
-    private static void WriteField(Utf8XmlWriter xml, FlowField field, CharacterFormat format)
+    private static void WriteField(DocumentContext document, string instruction, string result, CharacterFormat format, Look look)
     {
-        WriteFieldCharacter("begin"u8);
+        WriteFieldStart(document, instruction, format, look);
+        WriteText(document, result, format, look);
+        WriteFieldCharacter(document, "end"u8, format, look);
+    }
+
+    private static void WriteFieldStart(DocumentContext document, string instruction, CharacterFormat format, Look look)
+    {
+        var xml = document.Xml;
+        WriteFieldCharacter(document, "begin"u8, format, look);
         using (xml.Element("w:r"u8))
         {
-            WriteProperties(xml, format, rightToLeft: false);
+            WriteProperties(document, format, look, rightToLeft: false);
             using (xml.Element("w:instrText"u8))
             {
                 xml.Attribute("xml:space"u8, "preserve"u8);
-                xml.Text($" {field.Instruction} ");
+                xml.Text($" {instruction} ");
             }
         }
-        WriteFieldCharacter("separate"u8);
-        WriteText(xml, field.Result, format);
-        WriteFieldCharacter("end"u8);
+        WriteFieldCharacter(document, "separate"u8, format, look);
+    }
 
-        void WriteFieldCharacter(ReadOnlySpan<byte> type)
+    private static void WriteFieldCharacter(DocumentContext document, ReadOnlySpan<byte> type, CharacterFormat format, Look look)
+    {
+        using (document.Xml.Element("w:r"u8))
         {
-            using (xml.Element("w:r"u8))
-            {
-                WriteProperties(xml, format, rightToLeft: false);
-                using (xml.Element("w:fldChar"u8)) xml.Attribute("w:fldCharType"u8, type);
-            }
+            WriteProperties(document, format, look, rightToLeft: false);
+            using (document.Xml.Element("w:fldChar"u8)) document.Xml.Attribute("w:fldCharType"u8, type);
         }
     }
 
-    private static void WriteText(Utf8XmlWriter xml, ReadOnlySpan<char> text, CharacterFormat format)
+    private static void WriteText(DocumentContext document, ReadOnlySpan<char> text, CharacterFormat format, Look look)
     {
-        if (format == CharacterFormat.Plain && Utf8XmlWriter.IsSimple(text) && !text.IsEmpty)
+        if (format == CharacterFormat.Plain && look == default && Utf8XmlWriter.IsSimple(text) && !text.IsEmpty)
         {
-            WriteSimpleRun(xml, text);
+            WriteSimpleRun(document.Xml, text);
             return;
         }
         if (!Direction.HasRightToLeft(text))
         {
-            WriteRun(xml, text, format, rightToLeft: false);
+            WriteRun(document, text, format, look, rightToLeft: false);
             return;
         }
         foreach (var (start, length, rightToLeft) in Direction.Split(text.ToString()))
-            WriteRun(xml, text.Slice(start, length), format, rightToLeft);
+            WriteRun(document, text.Slice(start, length), format, look, rightToLeft);
     }
 
     /// <summary>The run that most text is: nothing in it needs a look at its characters.</summary>
@@ -108,12 +154,13 @@ internal static class RunWriter
 
     private static bool NeedsPreserving(ReadOnlySpan<char> text) => text[0] == ' ' || text[^1] == ' ' || text.IndexOf("  ", StringComparison.Ordinal) >= 0;
 
-    private static void WriteRun(Utf8XmlWriter xml, ReadOnlySpan<char> text, CharacterFormat format, bool rightToLeft)
+    private static void WriteRun(DocumentContext document, ReadOnlySpan<char> text, CharacterFormat format, Look look, bool rightToLeft)
     {
         if (text.IsEmpty) return;
+        var xml = document.Xml;
         using (xml.Element("w:r"u8))
         {
-            WriteProperties(xml, format, rightToLeft);
+            WriteProperties(document, format, look, rightToLeft);
             while (true)
             {
                 var special = text.IndexOfAny(Breaking);
@@ -145,12 +192,15 @@ internal static class RunWriter
     }
 
     /// <summary>A run has one character style; a second quality is set beside it, and never one that the style sets already.</summary>
-    private static void WriteProperties(Utf8XmlWriter xml, CharacterFormat format, bool rightToLeft)
+    private static void WriteProperties(DocumentContext document, CharacterFormat format, Look look, bool rightToLeft)
     {
-        if (format == CharacterFormat.Plain && !rightToLeft) return;
+        if (format == CharacterFormat.Plain && look == default && !rightToLeft) return;
+        var xml = document.Xml;
         var style = format switch
         {
+            _ when look.Style is not null => CharacterFormat.Plain,
             _ when format.HasFlag(CharacterFormat.Link) => CharacterFormat.Link,
+            _ when format.HasFlag(CharacterFormat.NoteMark) => CharacterFormat.NoteMark,
             _ when format.HasFlag(CharacterFormat.Code) => CharacterFormat.Code,
             _ when format.HasFlag(CharacterFormat.Bold) => CharacterFormat.Bold,
             _ when format.HasFlag(CharacterFormat.Italic) => CharacterFormat.Italic,
@@ -159,21 +209,39 @@ internal static class RunWriter
         var beside = format & ~style;
         using (xml.Element("w:rPr"u8))
         {
-            if (style != CharacterFormat.Plain)
+            if (look.Style is { } named) xml.Value("w:rStyle"u8, named.Id);
+            else if (style != CharacterFormat.Plain)
             {
                 xml.Value("w:rStyle"u8, style switch
                 {
                     CharacterFormat.Link => "Hyperlink"u8,
+                    CharacterFormat.NoteMark => "FootnoteReference"u8,
                     CharacterFormat.Code => "CodeText"u8,
                     CharacterFormat.Bold => "Strong"u8,
                     _ => "Emphasis"u8,
                 });
             }
-            if (beside.HasFlag(CharacterFormat.Bold)) xml.Raw("<w:b/><w:bCs/>"u8);
-            if (beside.HasFlag(CharacterFormat.Italic)) xml.Raw("<w:i/><w:iCs/>"u8);
+            if (beside.HasFlag(CharacterFormat.Code)) WriteCodeFont(xml, document.House.Design.CodeFamily);
+            if (beside.HasFlag(CharacterFormat.Bold) && look.Style is not { Bold: true }) xml.Raw("<w:b/><w:bCs/>"u8);
+            if (beside.HasFlag(CharacterFormat.Italic) && look.Style is not { Italic: true }) xml.Raw("<w:i/><w:iCs/>"u8);
             if (beside.HasFlag(CharacterFormat.Struck)) xml.Empty("w:strike"u8);
-            if (beside.HasFlag(CharacterFormat.Raised)) xml.Value("w:vertAlign"u8, "superscript"u8);
+            if (beside.HasFlag(CharacterFormat.Code)) xml.Empty("w:noProof"u8);
+            if (look.Colour is { } colour) xml.Value("w:color"u8, colour);
+            if ((beside & (CharacterFormat.Raised | CharacterFormat.NoteMark)) != 0) xml.Value("w:vertAlign"u8, "superscript"u8);
             if (rightToLeft) xml.Empty("w:rtl"u8);
         }
     }
+
+    private static void WriteCodeFont(Utf8XmlWriter xml, string family)
+    {
+        using (xml.Element("w:rFonts"u8))
+        {
+            xml.Attribute("w:ascii"u8, family);
+            xml.Attribute("w:hAnsi"u8, family);
+            xml.Attribute("w:cs"u8, family);
+        }
+    }
+
+    /// <summary>What the text around a run gives it: a style of the house, a colour.</summary>
+    private readonly record struct Look(CharacterStyle? Style, string? Colour);
 }

@@ -17,7 +17,7 @@ internal static class StylesPart
             WriteLatentStyles(xml);
             foreach (var style in house.Styles) WriteStyle(xml, house, style);
             WriteDefaultStyles(xml);
-            WriteCharacterStyles(xml, house);
+            foreach (var style in house.CharacterStyles) WriteCharacterStyle(xml, house, style);
             foreach (var ruling in house.Rulings) WriteRuling(xml, house, ruling);
         }
     }
@@ -94,6 +94,7 @@ internal static class StylesPart
                 using (xml.Element("w:tab"u8))
                 {
                     xml.Attribute("w:val"u8, "right"u8);
+                    if (style.HasLeader) xml.Attribute("w:leader"u8, "dot"u8);
                     xml.Attribute("w:pos"u8, house.Page.TextWidth.Twips);
                 }
             }
@@ -205,33 +206,28 @@ internal static class StylesPart
         <w:style w:type="character" w:default="1" w:styleId="DefaultParagraphFont"><w:name w:val="Default Paragraph Font"/><w:uiPriority w:val="1"/><w:semiHidden/><w:unhideWhenUsed/></w:style><w:style w:type="table" w:default="1" w:styleId="TableNormal"><w:name w:val="Normal Table"/><w:uiPriority w:val="99"/><w:semiHidden/><w:unhideWhenUsed/><w:tblPr><w:tblInd w:w="0" w:type="dxa"/><w:tblCellMar><w:top w:w="0" w:type="dxa"/><w:left w:w="108" w:type="dxa"/><w:bottom w:w="0" w:type="dxa"/><w:right w:w="108" w:type="dxa"/></w:tblCellMar></w:tblPr></w:style><w:style w:type="numbering" w:default="1" w:styleId="NoList"><w:name w:val="No List"/><w:uiPriority w:val="99"/><w:semiHidden/><w:unhideWhenUsed/></w:style>
         """u8);
 
-    private static void WriteCharacterStyles(Utf8XmlWriter xml, HouseDesign house)
+    private static void WriteCharacterStyle(Utf8XmlWriter xml, HouseDesign house, CharacterStyle style)
     {
-        WriteCharacterStyle("Strong"u8, "Strong"u8, 22, isBuiltIn: true, () => xml.Raw("<w:b/><w:bCs/>"u8));
-        WriteCharacterStyle("Emphasis"u8, "Emphasis"u8, 20, isBuiltIn: true, () => xml.Raw("<w:i/><w:iCs/>"u8));
-        WriteCharacterStyle("CodeText"u8, "Code Text"u8, 30, isBuiltIn: false, () =>
+        using (xml.Element("w:style"u8))
         {
-            WriteFont(xml, house, FontSlot.Code);
-            xml.Empty("w:noProof"u8);
-        });
-        WriteCharacterStyle("Hyperlink"u8, "Hyperlink"u8, 99, isBuiltIn: true, () =>
-        {
-            WriteColour(xml, house, ThemeColour.Link);
-            xml.Value("w:u"u8, "single"u8);
-        });
-
-        void WriteCharacterStyle(ReadOnlySpan<byte> id, ReadOnlySpan<byte> name, int priority, bool isBuiltIn, Action properties)
-        {
-            using (xml.Element("w:style"u8))
+            xml.Attribute("w:type"u8, "character"u8);
+            if (!style.IsBuiltIn) xml.Attribute("w:customStyle"u8, "1"u8);
+            xml.Attribute("w:styleId"u8, style.Id);
+            xml.Value("w:name"u8, style.Name);
+            xml.Value("w:basedOn"u8, "DefaultParagraphFont"u8);
+            xml.Value("w:uiPriority"u8, style.Priority);
+            xml.Empty("w:qFormat"u8);
+            using (xml.Element("w:rPr"u8))
             {
-                xml.Attribute("w:type"u8, "character"u8);
-                if (!isBuiltIn) xml.Attribute("w:customStyle"u8, "1"u8);
-                xml.Attribute("w:styleId"u8, id);
-                xml.Value("w:name"u8, name);
-                xml.Value("w:basedOn"u8, "DefaultParagraphFont"u8);
-                xml.Value("w:uiPriority"u8, priority);
-                xml.Empty("w:qFormat"u8);
-                using (xml.Element("w:rPr"u8)) properties();
+                if (style.Font is { } font) WriteFont(xml, house, font);
+                if (style.Bold) xml.Raw("<w:b/><w:bCs/>"u8);
+                if (style.Italic) xml.Raw("<w:i/><w:iCs/>"u8);
+                if (style.SmallCapitals) xml.Empty("w:smallCaps"u8);
+                if (style.NoProofing) xml.Empty("w:noProof"u8);
+                if (style.Colour is { } colour) WriteColour(xml, house, colour);
+                if (style.Underlined) xml.Value("w:u"u8, "single"u8);
+                if (style.Shaded) WriteShading(xml, house, ThemeColour.Tint);
+                if (style.Raised) xml.Value("w:vertAlign"u8, "superscript"u8);
             }
         }
     }

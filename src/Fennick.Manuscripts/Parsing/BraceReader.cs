@@ -3,7 +3,7 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Prose;
 
-namespace Fennick.Manuscripts.Steps;
+namespace Fennick.Manuscripts.Parsing;
 
 /// <summary>What stands between braces.</summary>
 internal abstract record Brace
@@ -22,6 +22,12 @@ internal abstract record Brace
     /// <summary>The label of a heading.</summary>
     internal sealed record Label(string Name) : Brace;
 
+    /// <summary>Words in a character style of the house, or in a colour.</summary>
+    /// <param name="Style">The name of the style.</param>
+    /// <param name="Colour">The colour, as six hexadecimal digits.</param>
+    /// <param name="Words">Where the words start.</param>
+    internal sealed record Dressed(string? Style, string? Colour, int Words) : Brace;
+
     /// <summary>Nothing that can be placed.</summary>
     internal sealed record Wrong(string Message, string? Suggestion) : Brace;
 }
@@ -30,12 +36,10 @@ internal abstract record Brace
 internal static class BraceReader
 {
     /// <summary>Words of the format that this version cannot carry out; two words in a row are never an expression.</summary>
-    private static readonly string[] Unavailable =
-        ["cite", "contents", "list", "bibliography", "landscape", "columns", "next", "include", "table", "figure", "style", "colour", "color"];
+    private static readonly string[] Unavailable = ["cite", "landscape", "columns", "next"];
 
-    private static readonly string[] StandAlone = ["contents", "bibliography", "landscape"];
-
-    private static readonly string[] Operators = ["is", "as", "with", "switch"];
+    /// <summary>What stands alone on its line.</summary>
+    private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures"];
 
     public static Brace Read(string source)
     {
@@ -44,13 +48,14 @@ internal static class BraceReader
         var end = text.AsSpan().IndexOfAnyExcept(WordCharacters);
         var word = end < 0 ? text : text[..end];
         var rest = end < 0 ? "" : text[end..];
-        var isPhrase = rest.Length > 1 && rest[0] == ' ' && (char.IsLetterOrDigit(rest[1]) || rest[1] is '#' or '(' or '_') && !Operators.Contains(rest.Split(' ')[1]);
+        var isPhrase = rest.Length > 1 && rest[0] == ' ' && (char.IsLetterOrDigit(rest[1]) || rest[1] is '#' or '(' or '_' or '{') && !BraceWords.IsOperator(rest);
         if (word == "see" && isPhrase) return ReadSee(rest);
         if (word == "label" && isPhrase) return new Brace.Label(rest.Trim());
         if (word == "see" && rest.Length == 0) return new Brace.Wrong("`{see}` names no label", "write `{see the-label}`");
-        if (text is "page break" or "else" or "end" or "end for" or "end if" || (isPhrase && word is "for" or "if") || text.StartsWith("else if ", StringComparison.Ordinal))
-            return new Brace.Wrong($"`{{{text}}}` does not stand alone on its line", word == "page" ? "put it on a line of its own" : "put it on a line of its own; inside a paragraph loops and conditions are not available in this version");
-        if (Unavailable.Contains(word) && (isPhrase || (rest.Length == 0 && StandAlone.Contains(word))))
+        if (word is "style" or "colour" or "color" && isPhrase) return ReadDressed(source, word);
+        if (Blocks.Contains(text) || (isPhrase && word is "include" or "table" or "figure" or "for" or "if") || text is "else" or "end" or "end for" or "end if" || text.StartsWith("else if ", StringComparison.Ordinal))
+            return new Brace.Wrong($"`{{{text}}}` does not stand alone on its line", rest.Length == 0 ? $"put it on a line of its own, or write `{{({text})}}` if a value is meant" : "put it on a line of its own");
+        if (Unavailable.Contains(word) && (isPhrase || text == "landscape"))
             return new Brace.Wrong($"`{{{text}}}` is not available in this version", rest.Length == 0 ? $"write `{{({text})}}` if a value is meant" : null);
         return ReadValue(source);
     }
@@ -67,9 +72,22 @@ internal static class BraceReader
             case "": return new Brace.See([.. labels], SeePart.Whole);
             case "number": return new Brace.See([.. labels], SeePart.Number);
             case "title" when labels.Length == 1: return new Brace.See([.. labels], SeePart.Title);
-            case "page": return new Brace.Wrong("the page of a reference is not available in this version", "refer to the number or the title");
-            default: return new Brace.Wrong($"`{part}` is no part of a reference", Nearest.Suggest(part, ["number", "title"]) ?? "the parts are `number` and, of one thing, `title`");
+            case "page" when labels.Length == 1: return new Brace.See([.. labels], SeePart.Page);
+            default: return new Brace.Wrong($"`{part}` is no part of a reference", Nearest.Suggest(part, ["number", "title", "page"]) ?? "the parts are `number` and, of one thing, `title` and `page`");
         }
+    }
+
+    /// <summary>Reads <c>style Warning: words</c> and <c>colour #9A3412: words</c>.</summary>
+    private static Brace ReadDressed(string source, string word)
+    {
+        var start = source.IndexOf(word, StringComparison.Ordinal) + word.Length;
+        var colon = source.IndexOf(':', start);
+        var name = (colon < 0 ? source[start..] : source[start..colon]).Trim();
+        if (colon < 0) return new Brace.Wrong($"`{{{source.Trim()}}}` has no words", $"write `{{{word} {name}: words}}`");
+        if (word == "style") return new Brace.Dressed(name, null, colon + 1);
+        if (ColouredInline.Read(name) is { } colour) return new Brace.Dressed(null, colour, colon + 1);
+        var wrong = ColouredInline.Wrong(name, null);
+        return new Brace.Wrong(wrong.Message, wrong.Suggestion);
     }
 
     private static Brace ReadValue(string source)

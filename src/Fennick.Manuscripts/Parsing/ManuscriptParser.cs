@@ -1,0 +1,428 @@
+using System.Collections.Immutable;
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Fennick.Manuscripts.Settings;
+using Fennick.Manuscripts.Source;
+using Fennick.Manuscripts.Steps;
+using Fennick.Prose;
+using Markdig.Syntax;
+using Markdig.Syntax.Inlines;
+using Block = Markdig.Syntax.Block;
+using Inline = Markdig.Syntax.Inlines.Inline;
+using PipeTable = Markdig.Extensions.Tables.Table;
+
+namespace Fennick.Manuscripts.Parsing;
+
+/// <summary>Parses a manuscript: settings, prose with braces, steps. It never needs the compiler.</summary>
+internal sealed class ManuscriptParser
+{
+    private const string SettingsWord = "manuscript";
+    private readonly SourceFiles sources;
+    private readonly List<Diagnostic> diagnostics;
+    private readonly StepReader stepReader;
+    private readonly Dictionary<HoleInline, ValueHole> values = [];
+    private readonly Dictionary<HoleInline, Reference> references = [];
+    private readonly Dictionary<HoleInline, DressedWords> dressed = [];
+    private readonly Dictionary<MarkdownObject, Control> controls = [];
+    private readonly Dictionary<MarkdownObject, ImmutableArray<ControlHead>> heads = [];
+    private readonly Dictionary<DirectiveBlock, Documents.Block> directives = [];
+    private readonly Dictionary<MarkdownObject, Captioned> captions = [];
+    private readonly Dictionary<HeadingBlock, LabelTemplate> headingLabels = [];
+    private readonly Dictionary<FencedCodeBlock, Step> steps = [];
+    private readonly List<(string, SourcePlace)> loneWords = [];
+    private readonly List<Executable> executables = [];
+    private readonly Stack<string> including = [];
+    private ManuscriptSettings settings;
+    private HashSet<FootnoteBlock> notes = [];
+
+    private ManuscriptParser(SourceFiles sources, List<Diagnostic> diagnostics)
+    {
+        this.sources = sources;
+        this.diagnostics = diagnostics;
+        settings = new ManuscriptSettings { Place = sources.PlaceOf(0) };
+        stepReader = new StepReader(sources, diagnostics, executables, ParseProse, ReadLabel);
+    }
+
+    /// <summary>The whole tree; errors are in the diagnostics.</summary>
+    /// <param name="sources">The manuscript; files that it includes are added.</param>
+    /// <param name="overrides">Settings that count instead of the manuscript's own.</param>
+    /// <param name="diagnostics">Takes what is wrong.</param>
+    public static ManuscriptTree Parse(SourceFiles sources, IReadOnlyDictionary<string, string> overrides, List<Diagnostic> diagnostics) => new ManuscriptParser(sources, diagnostics).Run(overrides);
+
+    private ManuscriptTree Run(IReadOnlyDictionary<string, string> overrides)
+    {
+        var (document, block) = ParseFile(sources.Main);
+        settings = ManuscriptSettings.Read(block, sources, diagnostics);
+        foreach (var (key, value) in overrides)
+        {
+            var given = sources.Add($"--with {key}={value}", sources.Main.Folder, $"{key}: {value}", hasLines: false);
+            settings = settings.With(SettingsReader.Read(SourceFragment.Join([.. given.Lines]), sources, diagnostics), sources, diagnostics);
+        }
+        including.Push(Path.GetFullPath(Path.Combine(sources.Main.Folder, Path.GetFileName(sources.Main.DisplayPath))));
+        Prepare(document, sources.Main);
+        var units = ImmutableArray.CreateBuilder<ManuscriptUnit>();
+        foreach (var child in document)
+        {
+            var found = new List<Executable>();
+            Collect(child, found);
+            units.Add(new ManuscriptUnit(child, [.. found]));
+        }
+        var title = settings.Title is { } t ? ParseProse(t) : null;
+        var subtitle = settings.Subtitle is { } s ? ParseProse(s) : null;
+        return new ManuscriptTree
+        {
+            Sources = sources,
+            Settings = settings,
+            Title = title,
+            Subtitle = subtitle,
+            Units = units.ToImmutable(),
+            Executables = [.. executables],
+            Values = values,
+            References = references,
+            Dressed = dressed,
+            Controls = controls,
+            Directives = directives,
+            Captions = captions,
+            HeadingLabels = headingLabels,
+            Steps = steps,
+            LoneWords = [.. loneWords],
+        };
+    }
+
+    /// <summary>Parses a file and takes its settings out.</summary>
+    private (MarkdownDocument Document, SourceFragment? Settings) ParseFile(ManuscriptSource file)
+    {
+        if (file.Text.StartsWith("---", StringComparison.Ordinal))
+            Error(file.Start, "a block between dashes holds no settings", "write them in a fence with the info word `manuscript`");
+        var document = ProseParser.Parse(file.Text, offset => file.Start + offset);
+        diagnostics.AddRange(ProseParser.FindMistakes(document, offset => sources.PlaceOf(offset)));
+        SourceFragment? block = null;
+        foreach (var fence in document.OfType<FencedCodeBlock>().Where(f => f.Info == SettingsWord).ToArray())
+        {
+            if (document[0] == fence) block = SourceFragment.Of(fence.Lines, file, fence.Span.Start);
+            else Error(fence.Span.Start, "the settings are not the first block", "move them to the top of the file");
+            stepReader.CheckEnd(fence);
+        }
+        foreach (var fence in document.OfType<FencedCodeBlock>().Where(f => f.Info == SettingsWord).ToArray()) document.Remove(fence);
+        return (document, block);
+    }
+
+    /// <summary>Puts in what is included, gives tables and pictures their captions, and finds what loops and conditions hold.</summary>
+    private void Prepare(ContainerBlock container, ManuscriptSource file)
+    {
+        foreach (var child in container.ToArray())
+        {
+            switch (child)
+            {
+                case ContainerBlock inner:
+                    Prepare(inner, file);
+                    break;
+                case LeafBlock { Inline: { } inlines }:
+                    Prepare(inlines);
+                    break;
+                case DirectiveBlock directive when directive.Source.Trim() is var source && source.StartsWith("include ", StringComparison.Ordinal):
+                    Include(directive, source["include ".Length..].Trim(), container, file);
+                    break;
+                case DirectiveBlock directive when directive.Source.Trim().Split(' ')[0] is ("table" or "figure") and var kind:
+                    var next = container.IndexOf(directive) + 1;
+                    ReadCaption(directive, kind == "table" ? NumberedKind.Table : NumberedKind.Figure, next < container.Count ? container[next] : null);
+                    container.Remove(directive);
+                    break;
+            }
+        }
+        if (!container.Any(b => ControlGrouper<Block>.IsControl((b as DirectiveBlock)?.Source))) return;
+        var nodes = new ControlGrouper<Block>(b => (b as DirectiveBlock)?.Source, b => b.Span.Start, CreateHead, Error).Group(container);
+        container.Clear();
+        Rebuild(container, nodes);
+    }
+
+    private void Prepare(ContainerInline container)
+    {
+        foreach (var inner in container.OfType<ContainerInline>()) Prepare(inner);
+        if (!container.Any(i => ControlGrouper<Inline>.IsControl((i as HoleInline)?.Source))) return;
+        var inlines = container.ToArray();
+        foreach (var inline in inlines) inline.Remove();
+        Rebuild(container, new ControlGrouper<Inline>(i => (i as HoleInline)?.Source, i => i.Span.Start, CreateHead, Error).Group(inlines));
+    }
+
+    private void Rebuild(ContainerBlock container, ImmutableArray<Grouped<Block>> nodes)
+    {
+        foreach (var node in nodes)
+        {
+            if (node is not Grouped<Block>.Control grouped)
+            {
+                container.Add(((Grouped<Block>.Node)node).Value);
+                continue;
+            }
+            var control = new ControlBlock();
+            foreach (var (_, inside) in grouped.Branches)
+            {
+                var branch = new BranchBlock();
+                Rebuild(branch, inside);
+                control.Add(branch);
+            }
+            heads[control] = [.. grouped.Branches.Select(b => b.Head)];
+            container.Add(control);
+        }
+    }
+
+    private void Rebuild(ContainerInline container, ImmutableArray<Grouped<Inline>> nodes)
+    {
+        foreach (var node in nodes)
+        {
+            if (node is not Grouped<Inline>.Control grouped)
+            {
+                container.AppendChild(((Grouped<Inline>.Node)node).Value);
+                continue;
+            }
+            var control = new ControlInline();
+            foreach (var (_, inside) in grouped.Branches)
+            {
+                var branch = new BranchInline();
+                Rebuild(branch, inside);
+                control.AppendChild(branch);
+            }
+            heads[control] = [.. grouped.Branches.Select(b => b.Head)];
+            container.AppendChild(control);
+        }
+    }
+
+    private ControlHead CreateHead(ControlKind kind, string variable, string expression, string text, int offset)
+    {
+        var head = new ControlHead(executables.Count, kind, variable, expression, text, offset);
+        executables.Add(head);
+        return head;
+    }
+
+    /// <summary>Another manuscript's blocks stand where it is included; its parameters, namespaces and libraries join, all other settings of it do not count.</summary>
+    private void Include(DirectiveBlock directive, string target, ContainerBlock container, ManuscriptSource file)
+    {
+        var at = container.IndexOf(directive);
+        container.RemoveAt(at);
+        var place = sources.PlaceOf(directive.Span.Start);
+        var path = Path.GetFullPath(Path.Combine(file.Folder, target));
+        if (including.Contains(path))
+        {
+            diagnostics.Add(Diagnostic.Error(place, $"`{target}` includes itself, {(including.Peek() == path ? "right here" : "by way of what it includes")}", "take one of the two out"));
+            return;
+        }
+        ManuscriptSource included;
+        try
+        {
+            included = sources.Read(Path.Combine(Path.GetDirectoryName(file.DisplayPath) ?? "", target), path, place);
+        }
+        catch (ReportException problem)
+        {
+            diagnostics.AddRange(problem.Diagnostics);
+            return;
+        }
+        var (document, block) = ParseFile(included);
+        settings = settings.Join(ManuscriptSettings.Read(block, sources, diagnostics));
+        including.Push(path);
+        Prepare(document, included);
+        including.Pop();
+        var children = document.ToArray();
+        document.Clear();
+        foreach (var child in children) container.Insert(at++, child);
+    }
+
+    /// <summary>Reads <c>label, width 8 cm: Caption</c>.</summary>
+    private void ReadCaption(DirectiveBlock directive, NumberedKind kind, Block? captioned)
+    {
+        var word = kind == NumberedKind.Table ? "table" : "figure";
+        var fits = kind == NumberedKind.Table ? captioned is PipeTable : captioned is ParagraphBlock { Inline: { } inlines } && inlines.All(i => i is Markdig.Syntax.Inlines.LinkInline { IsImage: true });
+        if (!fits)
+        {
+            Error(directive.Span.Start, $"`{{{directive.Source.Trim()}}}` stands above no {(kind == NumberedKind.Table ? "pipe table" : "picture")}", $"put it on the line above one; a step is labelled in its fence: `csharp {word} LABEL`");
+            return;
+        }
+        var text = directive.Source;
+        var start = directive.Span.Start + 1;
+        var object_ = text.IndexOf(word, StringComparison.Ordinal) + word.Length;
+        var colon = text.IndexOf(':', object_);
+        var parts = text[object_..(colon < 0 ? text.Length : colon)].Split(',');
+        LabelTemplate? label = null;
+        var place = sources.PlaceOf(directive.Span.Start);
+        var found = new Captioned(kind, null, null, place);
+        foreach (var part in parts.Select(p => p.Trim()))
+        {
+            if (label is null && !part.Contains(' ')) label = ReadLabel(part, start + text.IndexOf(part, object_, StringComparison.Ordinal), place, []);
+            else if (kind == NumberedKind.Figure && part.Split(' ', 2) is ["width" or "height", var size] && Length.TryParse(size, out var length) && length > Length.Zero)
+                found = part[0] == 'w' ? found with { Width = length } : found with { Height = length };
+            else Error(directive.Span.Start, $"`{part}` says nothing about a {word}", kind == NumberedKind.Table ? "write `{table label: Caption}`" : "write `{figure label, width 8 cm: Caption}`");
+        }
+        var caption = colon < 0 ? null : ParseProse(text[(colon + 1)..], offset => start + colon + 1 + offset, "caption");
+        captions[captioned!] = found with { Label = label, Caption = caption };
+    }
+
+    /// <summary>Finds holes and steps in the order of the text.</summary>
+    private void Collect(Block block, List<Executable> found)
+    {
+        if (captions.TryGetValue(block, out var captioned)) found.AddRange(captioned.Executables);
+        switch (block)
+        {
+            case ControlBlock control:
+                Collect(control, control.OfType<BranchBlock>().Select(branch => (Action<List<Executable>>)(inside =>
+                {
+                    foreach (var inner in branch) Collect(inner, inside);
+                })), found);
+                break;
+            case FootnoteBlock:
+                // What is in it is carried out where its first mark stands.
+                break;
+            case ContainerBlock container:
+                foreach (var inner in container) Collect(inner, found);
+                break;
+            case DirectiveBlock directive:
+                ReadDirective(directive);
+                break;
+            case FencedCodeBlock fence:
+                stepReader.CheckEnd(fence);
+                if (stepReader.Read(fence) is { } step)
+                {
+                    steps[fence] = step;
+                    found.Add(step);
+                }
+                break;
+            case LeafBlock { Inline: { } inlines }:
+                Collect(inlines, found);
+                break;
+        }
+    }
+
+    private void Collect(Inline inline, List<Executable> found)
+    {
+        switch (inline)
+        {
+            case HoleInline { HasEnd: true } hole:
+                Read(hole, found);
+                break;
+            case FootnoteMark { Definition: { } note } when notes.Add(note):
+                foreach (var block in note) Collect(block, found);
+                break;
+            case ControlInline control:
+                Collect(control, control.OfType<BranchInline>().Select(branch => (Action<List<Executable>>)(inside => Collect(branch, inside))), found);
+                break;
+            case ContainerInline container:
+                foreach (var inner in container) Collect(inner, found);
+                break;
+        }
+    }
+
+    /// <summary>Collects each branch by itself: what is marked first in one is unknown in the others.</summary>
+    private void Collect(MarkdownObject control, IEnumerable<Action<List<Executable>>> branches, List<Executable> found)
+    {
+        var outer = notes;
+        var bodies = ImmutableArray.CreateBuilder<(ControlHead, ImmutableArray<Executable>)>();
+        foreach (var (collect, head) in branches.Zip(heads[control]))
+        {
+            notes = [.. outer];
+            var inside = new List<Executable>();
+            collect(inside);
+            bodies.Add((head, [.. inside]));
+        }
+        notes = outer;
+        var made = new Control(executables.Count, bodies.ToImmutable());
+        executables.Add(made);
+        controls[control] = made;
+        found.Add(made);
+    }
+
+    private void ReadDirective(DirectiveBlock directive)
+    {
+        var word = directive.Source.Trim();
+        if (word is "contents" or "bibliography") loneWords.Add((word, sources.PlaceOf(directive.Span.Start)));
+        switch (word)
+        {
+            case "page break": directives[directive] = new PageBreak(); break;
+            case "contents": directives[directive] = new Contents(); break;
+            case "list of tables": directives[directive] = new ListOfTables(); break;
+            case "list of figures": directives[directive] = new ListOfFigures(); break;
+            case var contents when contents.StartsWith("contents:", StringComparison.Ordinal):
+                if (contents["contents:".Length..].Trim().Split(' ') is [[>= '1' and <= '6' and var levels], "level" or "levels"]) directives[directive] = new Contents(levels - '0');
+                else Error(directive.Span.Start, $"`{contents}` does not say how many levels", "write `{contents: 2 levels}`, up to six");
+                break;
+            default:
+                Error(directive.Span.Start, $"`{{{word}}}` is not available in this version");
+                break;
+        }
+    }
+
+    private void Read(HoleInline hole, List<Executable> found)
+    {
+        var start = hole.Span.Start;
+        var place = sources.PlaceOf(start);
+        switch (BraceReader.Read(hole.Source))
+        {
+            case Brace.See(var labels, var part):
+                references[hole] = new Reference([.. labels.Select(l => ReadLabel(l, start + 1 + hole.Source.IndexOf(l, StringComparison.Ordinal), place, found))], part);
+                break;
+            case Brace.Label(var name) when hole.Parent is { ParentBlock: HeadingBlock heading } && hole.NextSibling is null:
+                headingLabels[heading] = ReadLabel(name, start + 1 + hole.Source.IndexOf(name, StringComparison.Ordinal), place, found);
+                break;
+            case Brace.Label(var name):
+                Error(start, $"`{{label {name}}}` does not stand at the end of a heading", "a table or figure is labelled in its step: `csharp table " + name + "`");
+                break;
+            case Brace.Dressed(var style, var colour, var words):
+                var fragment = ParseProse(hole.Source[words..], offset => start + 1 + words + offset, style ?? colour!);
+                dressed[hole] = new DressedWords(style, colour, fragment, place);
+                found.AddRange(fragment.Executables);
+                break;
+            case Brace.Value(var expression, var format, var lead):
+                var value = new ValueHole(executables.Count, expression, format, start + 1 + lead);
+                executables.Add(value);
+                values[hole] = value;
+                found.Add(value);
+                break;
+            case Brace.Wrong(var message, var suggestion):
+                Error(start, message, suggestion);
+                break;
+        }
+    }
+
+    /// <summary>A label whose braces hold values: <c>honey-{valley}</c>.</summary>
+    private LabelTemplate ReadLabel(string text, int offset, SourcePlace place, List<Executable> found)
+    {
+        var parts = ImmutableArray.CreateBuilder<(string, ValueHole?)>();
+        for (var at = 0; at < text.Length;)
+        {
+            var open = text.IndexOf('{', at);
+            var end = open < 0 ? -1 : HoleScanner.FindEnd(text, open);
+            if (end < 0)
+            {
+                parts.Add((text[at..], null));
+                break;
+            }
+            if (open > at) parts.Add((text[at..open], null));
+            var hole = new ValueHole(executables.Count, text[(open + 1)..end].Trim(), null, offset + open + 1);
+            executables.Add(hole);
+            found.Add(hole);
+            parts.Add(("", hole));
+            at = end + 1;
+        }
+        return new LabelTemplate(parts.ToImmutable(), place);
+    }
+
+    private ProseFragment ParseProse(SettingsEntry entry) => ParseProse(entry.Value.Text, entry.Value.ToSource, entry.Key);
+
+    /// <summary>Parses prose that stands outside the body.</summary>
+    /// <param name="text">The prose.</param>
+    /// <param name="toSource">From an offset in it to one in the manuscript.</param>
+    /// <param name="name">What it is, for messages.</param>
+    private ProseFragment ParseProse(string text, Func<int, int> toSource, string name)
+    {
+        var document = ProseParser.Parse(text, toSource);
+        if (document is not ([] or [ParagraphBlock])) Error(toSource(0), $"`{name}` is not a single paragraph", "put a `\\` before a character that means more at the start of a line, such as `#` or `-`");
+        diagnostics.AddRange(ProseParser.FindMistakes(document, offset => sources.PlaceOf(offset)));
+        var found = new List<Executable>();
+        foreach (var leaf in document.OfType<LeafBlock>())
+        {
+            if (leaf.Inline is not { } inlines) continue;
+            Prepare(inlines);
+            Collect(inlines, found);
+        }
+        return new ProseFragment(document, [.. found]);
+    }
+
+    private void Error(int offset, string message, string? suggestion = null) => diagnostics.Add(Diagnostic.Error(sources.PlaceOf(offset), message, suggestion));
+}

@@ -1,0 +1,25 @@
+namespace Fennick.Prose;
+
+/// <summary>The first words in braces that decide how the rest is read.</summary>
+internal static class BraceWords
+{
+    private static readonly string[] Prose = ["style", "colour", "color", "table", "figure", "cite"];
+
+    private static readonly string[] Operators = ["is", "as", "with", "switch", "and", "or"];
+
+    /// <summary>Whether what follows a word is the rest of an expression.</summary>
+    public static bool IsOperator(string rest) => Operators.Contains(rest.TrimStart().Split(' ', 2)[0]);
+
+    /// <summary>Whether what stands in braces is a word whose object is prose.</summary>
+    public static bool TakesProse(ReadOnlySpan<char> text)
+    {
+        text = text.TrimStart();
+        foreach (var word in Prose)
+        {
+            if (!text.StartsWith(word, StringComparison.Ordinal) || text.Length < word.Length + 2 || text[word.Length] != ' ') continue;
+            var rest = text[(word.Length + 1)..].TrimStart();
+            return rest.Length > 0 && (char.IsLetterOrDigit(rest[0]) || rest[0] is '#' or '_' or '{') && !IsOperator(rest[..Math.Min(rest.Length, 8)].ToString());
+        }
+        return false;
+    }
+}
