@@ -60,6 +60,36 @@ public sealed class StructureTests : IDisposable
     }
 
     [Fact]
+    public void Loops_and_conditions_stand_in_lines_lists_quotations_cells_and_captions()
+    {
+        var docx = Write(Valleys + "Valleys: {for each v in valleys}**{v.Name}**{if v.Kg > 20} (good){else} (poor){end}; {end}done.\n\n"
+            + "- first\n\n  {for each v in valleys}\n  In the item: {v.Kg}.\n  {end}\n- second\n\n> {if valleys.Length > 5}\n> many\n> {else}\n> few, {valleys.Length}\n> {end}\n\n"
+            + "# Head {if true}of{end} it\n\n| A |\n|---|\n| {for each v in valleys}{v.Name[0]}{end} |\n\n" + Step("table t", "caption: C{for each v in valleys} {v.Kg}{end}\n=>\nnew[] { 1 }"));
+        Assert.Equal(["Valleys: Coldbrook (good); Dunmarsh (poor); done.", "first", "In the item: 24.5.", "In the item: 19.5.", "second", "few, 2", "Head of it", "", "Table\u00A01. C 24.5 19.5", ""], docx.Paragraphs);
+        Assert.Equal("CD", docx.Tables[0][1][0]);
+        Assert.Equal(["In the item: 24.5.", "In the item: 19.5."], docx.ParagraphsOf("ListContinue"));
+    }
+
+    [Fact]
+    public void Steps_stand_in_loops_in_lists()
+    {
+        var docx = Write(Valleys + "1. Item\n\n   {for each v in valleys}\n   ```csharp table t-{v.Name}\n   new[] { v.Kg }\n   ```\n   {end}\n1. Next, {see t-coldbrook}");
+        Assert.Equal(["24.5", "19.5"], docx.Tables.Select(t => t[1][0]));
+        Assert.Contains("Next, Table\u00A01", docx.Paragraphs);
+    }
+
+    [Fact]
+    public void A_list_goes_on_over_directives_unless_a_comment_or_another_marker_parts_it()
+    {
+        static int[] Numbers(Docx docx) => [.. docx.Body.Descendants(Docx.W + "numId").Select(n => (int)n.Attribute(Docx.W + "val")!)];
+        var one = Numbers(Write(Valleys + "1. zero\n{for each v in valleys}\n1. {v.Name}\n{end}\n{if true}\n1. last\n{end}"));
+        Assert.Single(one.Distinct());
+        Assert.Equal(4, one.Length);
+        Assert.Equal(2, Numbers(Write("1. zero\n\n<!-- -->\n\n{if true}\n1. last\n{end}")).Distinct().Count());
+        Assert.Equal(2, Numbers(Write("1. zero\n{if true}\n1) last\n{end}")).Distinct().Count());
+    }
+
+    [Fact]
     public void An_empty_loop_places_nothing_and_a_pass_may_be_left_early()
     {
         Assert.Equal(["Before.", "After."], Write("Before.\n\n{for each x in Array.Empty<int>()}\nNever {x}.\n{end}\n\nAfter.").Paragraphs);

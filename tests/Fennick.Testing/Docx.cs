@@ -51,6 +51,10 @@ public sealed class Docx
     public IReadOnlyList<string[][]> Tables =>
         [.. Body.Descendants(W + "tbl").Select(t => t.Elements(W + "tr").Select(r => r.Elements(W + "tc").Select(Text).ToArray()).ToArray())];
 
+    /// <summary>The footnotes as text; a mark reads as <c>*</c>.</summary>
+    public IReadOnlyList<string> Notes => !Has("word/footnotes.xml") ? [] :
+        [.. Xml("word/footnotes.xml").Root!.Elements(W + "footnote").Skip(2).Select(n => string.Join('\n', n.Elements(W + "p").Select(Text)))];
+
     /// <summary>All text of the body, a line a paragraph.</summary>
     public string AllText => string.Join('\n', Body.Descendants(W + "p").Select(Text));
 
@@ -62,6 +66,7 @@ public sealed class Docx
         "br" when e.Parent!.Name == W + "r" => "\n",
         "noBreakHyphen" => "\u2011",
         "softHyphen" => "\u00AD",
+        "footnoteReference" => "*",
         _ => "",
     }));
 }

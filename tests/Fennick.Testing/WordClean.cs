@@ -23,6 +23,7 @@ public static partial class WordClean
         CheckSchema(path);
         var docx = Docx.Open(path);
         CheckPackage(docx);
+        CheckNotes(docx);
         CheckIds(docx);
         foreach (var story in Stories(docx))
         {
@@ -157,20 +158,17 @@ public static partial class WordClean
 
     private static void CheckFields(Docx docx, XElement story)
     {
-        foreach (var paragraph in story.Descendants(W + "p"))
+        var states = new Stack<string>();
+        foreach (var character in story.Descendants(W + "fldChar"))
         {
-            var states = new Stack<string>();
-            foreach (var character in paragraph.Descendants(W + "fldChar"))
+            switch ((string)character.Attribute(W + "fldCharType")!)
             {
-                switch ((string)character.Attribute(W + "fldCharType")!)
-                {
-                    case "begin": states.Push("begin"); break;
-                    case "separate": Assert.Equal("begin", states.Pop()); states.Push("separate"); break;
-                    default: Assert.Equal("separate", states.Pop()); break;
-                }
+                case "begin": states.Push("begin"); break;
+                case "separate": Assert.Equal("begin", states.Pop()); states.Push("separate"); break;
+                default: Assert.Equal("separate", states.Pop()); break;
             }
-            Assert.Empty(states);
         }
+        Assert.Empty(states);
         var body = docx.Body;
         foreach (var instruction in story.Descendants(W + "instrText"))
         {
@@ -180,8 +178,22 @@ public static partial class WordClean
             Assert.True(start is not null, $"no bookmark for {instruction.Value}");
             if (match.Groups[1].Value == "REF") Assert.Equal(BookmarkText(start!), FieldResult(instruction));
         }
+        foreach (var link in story.Descendants(W + "hyperlink").Where(l => l.Attribute(W + "anchor") is not null))
+            Assert.Contains(body.Descendants(W + "bookmarkStart"), b => (string?)b.Attribute(W + "name") == (string)link.Attribute(W + "anchor")!);
         foreach (var sequence in story.Descendants(W + "instrText").Where(i => i.Value.TrimStart().StartsWith("SEQ ", StringComparison.Ordinal)))
             Assert.DoesNotContain(sequence.Ancestors(W + "p").First().Descendants(W + "bookmarkStart").Take(1).SelectMany(b => b.ElementsAfterSelf(W + "r").Take(1)), r => r.Element(W + "rPr") is not null);
+    }
+
+    private static void CheckNotes(Docx docx)
+    {
+        var marks = docx.Body.Descendants(W + "footnoteReference").Select(m => (int)m.Attribute(W + "id")!).ToList();
+        Assert.Equal(marks.Count > 0, docx.Has("word/footnotes.xml"));
+        Assert.Equal(marks.Count > 0, docx.Xml("word/settings.xml").Root!.Element(W + "footnotePr") is not null);
+        if (marks.Count == 0) return;
+        var notes = docx.Xml("word/footnotes.xml").Root!.Elements(W + "footnote").ToList();
+        Assert.Equal([-1, 0, .. Enumerable.Range(1, marks.Count)], notes.Select(n => (int)n.Attribute(W + "id")!));
+        Assert.Equal(marks.Order(), Enumerable.Range(1, marks.Count));
+        Assert.All(notes.Skip(2), n => Assert.Single(n.Descendants(W + "footnoteRef")));
     }
 
     private static string BookmarkText(XElement start)

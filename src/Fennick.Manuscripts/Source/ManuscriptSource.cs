@@ -39,7 +39,7 @@ internal sealed class ManuscriptSource
     /// <summary>The place of an offset, counted among all files.</summary>
     public SourcePlace PlaceOf(int offset)
     {
-        if (!HasLines) return new SourcePlace(DisplayPath, 0, 0);
+        if (!HasLines) return new SourcePlace(DisplayPath, -1, -1);
         var clamped = Math.Clamp(offset - Start, 0, Text.Length);
         var found = lineStarts.BinarySearch(clamped);
         var line = found >= 0 ? found : ~found - 1;

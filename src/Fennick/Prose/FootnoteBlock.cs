@@ -31,7 +31,7 @@ internal sealed class FootnoteParser : BlockParser
 
     public override BlockState TryOpen(BlockProcessor processor)
     {
-        if (processor.IsCodeIndent || processor.CurrentContainer is FootnoteBlock) return BlockState.None;
+        if (processor.IsCodeIndent) return BlockState.None;
         var line = processor.Line;
         if (FootnoteMarkParser.ReadName(line.Text, line.Start, line.End) is not { } name) return BlockState.None;
         var end = line.Start + name.Length + 3;

@@ -17,7 +17,7 @@ namespace Fennick.Prose;
 internal sealed class ProseConverter(IProseHost host)
 {
     private Dictionary<FootnoteBlock, FootnoteInline> notes = [];
-    private (ListBlock List, char Marker)? lastList;
+    private (ListBlock List, (char, char) Marker)? lastList;
 
     /// <summary>Adds the blocks of one Markdown block; none for a comment or a link definition.</summary>
     public void Append(ImmutableArray<Block>.Builder blocks, MarkdownBlock block)
@@ -116,11 +116,11 @@ internal sealed class ProseConverter(IProseHost host)
         var start = int.TryParse(list.OrderedStart, out var number) ? number : 1;
         var made = new ListBlock(list.IsOrdered, start, [.. list.OfType<ListItemBlock>().Select(ConvertAll)]);
         var before = blocks.Count > 0 ? blocks[^1] as ListBlock : null;
-        if (before is not null && lastList is var (last, marker) && ReferenceEquals(last, before) && marker == list.BulletType && (start <= 1 || start == before.Start + before.Items.Length))
+        if (before is not null && lastList is var (last, marker) && ReferenceEquals(last, before) && marker == (list.BulletType, list.OrderedDelimiter) && (start <= 1 || start == before.Start + before.Items.Length))
             blocks[^1] = made = before with { Items = before.Items.AddRange(made.Items) };
         else
             blocks.Add(made);
-        lastList = (made, list.BulletType);
+        lastList = (made, (list.BulletType, list.OrderedDelimiter));
     }
 
     /// <summary>The inlines of a leaf block.</summary>

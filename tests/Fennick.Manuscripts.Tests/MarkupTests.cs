@@ -1,0 +1,117 @@
+using System.Xml.Linq;
+using Fennick.Diagnostics;
+using Fennick.Testing;
+using Xunit;
+
+namespace Fennick.Manuscripts.Tests;
+
+/// <summary>What prose can hold beyond paragraphs: footnotes, definitions, contents, styles and colours, captions of its own tables and pictures.</summary>
+public sealed class MarkupTests : IDisposable
+{
+    private const string Fence = "```";
+    private static readonly XNamespace W = Docx.W;
+    private readonly TestFolder folder = new();
+
+    public void Dispose() => folder.Dispose();
+
+    private (Docx Docx, IReadOnlyList<Diagnostic> Diagnostics) Write(string text)
+    {
+        var result = Manuscript.Open(folder.Write("report.ms.md", text)).Write();
+        return (WordClean.Check(result.Path), result.Diagnostics);
+    }
+
+    private string Fail(string text) => Assert.Throws<ReportException>(() => Manuscript.Open(folder.Write("report.ms.md", text)).Write()).Message
+        .Replace(folder.File("report.ms.md"), "report.ms.md", StringComparison.Ordinal);
+
+    private static string Step(string info, string code) => $"{Fence}csharp {info}\n{code}\n{Fence}\n\n";
+
+    [Fact]
+    public void Footnotes_are_real_ones_and_hold_values_lists_and_links()
+    {
+        var (docx, _) = Write(Step("prepare", "var n = 3;") + "# Title[^t]\n\nOne[^a] and two[^b], one again[^a].\n\n| A |\n|---|\n| cell[^c] |\n\n[^a]: The *first*, with {n + 1}.\n[^b]: See [here](https://example.org/x).\n\n    - an item\n\n    More.\n\n[^c]: In a cell.\n[^t]: In a heading.");
+        Assert.Equal(["Title*", "One* and two*, one again2.", "", "cell*"], [docx.Paragraphs[0], docx.Paragraphs[1], docx.Paragraphs[^1], docx.Tables[0][1][0]]);
+        Assert.Equal([" In a heading.", " The first, with 4.", " See here.\nan item\nMore.", " In a cell."], docx.Notes);
+        Assert.Contains("https://example.org/x", System.Text.Encoding.UTF8.GetString(docx.Bytes("word/_rels/footnotes.xml.rels")), StringComparison.Ordinal);
+        Assert.Contains(docx.Body.Descendants(W + "instrText"), i => i.Value.Contains("NOTEREF", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void Names_of_footnotes_are_a_passes_own()
+    {
+        var (docx, _) = Write("{for each x in new[] { 1, 2 }}\nPass {x}[^a], again[^a].\n{end}\n\nInline: {for each y in new[] { 3, 4 }}{y}[^b] {end}.\n\n[^a]: Of {x}.\n[^b]: Of {y}.");
+        Assert.Equal(["Pass 1*, again1.", "Pass 2*, again2.", "Inline: 3* 4* ."], docx.Paragraphs);
+        Assert.Equal([" Of 1.", " Of 2.", " Of 3.", " Of 4."], docx.Notes);
+    }
+
+    [Theory]
+    [InlineData("Text[^honye].\n\n[^honey]: A.", "report.ms.md:1:5: error: there is no footnote `honye`; did you mean `honey`?")]
+    [InlineData("Text[^b].", "report.ms.md:1:5: error: there is no footnote `b`; write its text on a line of its own: `[^b]: …`")]
+    [InlineData("Text[^a].\n\n[^a]:", "report.ms.md:3:1: error: the footnote `a` has no text; write it after `[^a]:`")]
+    [InlineData("Text[^a].\n\n[^a]: A.\n[^a]: B.", "report.ms.md:4:1: error: there are two footnotes `a`")]
+    [InlineData("Text[^a].\n\n[^a]: A[^a].", "report.ms.md:3:8: error: a footnote stands in a footnote")]
+    [InlineData("Text[^a].\n\n[^a]: # Head", "error: a Heading stands in a footnote; a footnote holds paragraphs, lists, quotations and listings")]
+    [InlineData("{style Wrning: words}", "report.ms.md:1:1: error: the house tansy has no character style `Wrning`; did you mean `Warning`?")]
+    [InlineData("{colour red: words}", "report.ms.md:1:1: error: `red` is no colour; write a `#` and six hexadecimal digits")]
+    [InlineData("{style Warning}", "report.ms.md:1:1: error: `{style Warning}` has no words; write `{style Warning: words}`")]
+    [InlineData("{style Warning: one {missing} two}", "report.ms.md:1:22: error: the name 'missing' does not exist")]
+    [InlineData("{table t: T}\n\nA paragraph.", "report.ms.md:1:1: error: `{table t: T}` stands above no pipe table")]
+    [InlineData("{table t, widht 3 cm: T}\n\n| A |\n|---|", "report.ms.md:1:1: error: `widht 3 cm` says nothing about a table")]
+    [InlineData("```csharp prepare\nvar contents = 3;\n```\n\n{contents}", "report.ms.md:5:1: error: `{contents}` is a word of the format, and a variable has the same name; write `{(contents)}` for the variable's value")]
+    public void Mistakes_are_told_at_their_place(string text, string message) => Assert.Contains(message, Fail(text), StringComparison.Ordinal);
+
+    [Fact]
+    public void A_footnote_that_nothing_leads_to_is_a_warning() =>
+        Assert.Contains(Write("Text.\n\n[^a]: A.").Diagnostics, d => d.Severity == Severity.Warning && d.Message == "nothing leads to the footnote `a`" && d.Place!.Line == 3);
+
+    [Fact]
+    public void Definition_lists_have_terms_and_meanings()
+    {
+        var (docx, _) = Write("Forage\n: Flowering land within {1 + 1} km.\n\nMites\nVarroa\n:   Counted in autumn.\n\n    And in spring.");
+        Assert.Equal(["Forage", "Mites", "Varroa"], docx.ParagraphsOf("Term"));
+        Assert.Equal(["Flowering land within 2 km.", "Counted in autumn.", "And in spring."], docx.ParagraphsOf("Definition"));
+    }
+
+    [Fact]
+    public void Words_wear_styles_and_colours()
+    {
+        var (docx, _) = Write("A {style warning: *bad* sign, \"quoted\" {1 + 1}} and {colour #9a3412: **rust**}, {color #112233: x}.");
+        var runs = docx.Body.Element(W + "p")!.Elements(W + "r").Select(r => (Docx.Text(r), (string?)r.Element(W + "rPr")?.Element(W + "rStyle")?.Attribute(W + "val"), (string?)r.Element(W + "rPr")?.Element(W + "color")?.Attribute(W + "val"), r.Element(W + "rPr")?.Element(W + "i") is not null));
+        Assert.Equal([("A ", null, null, false), ("bad", "Warning", null, true), (" sign, \"quoted\" 2", "Warning", null, false), (" and ", null, null, false), ("rust", "Strong", "9A3412", false), (", ", null, null, false), ("x", null, "112233", false), (".", null, null, false)], runs);
+    }
+
+    [Fact]
+    public void Pipe_tables_and_pictures_take_captions_and_labels()
+    {
+        File.Copy(Repository.PathOf("docs", "screenshots", "harvest.png"), folder.File("a picture.png"));
+        var (docx, _) = Write(Step("prepare", "var n = 3;") + "{see soils} and {see map}.\n\n{table soils: Soils of {n} valleys}\n| Valley | Soil |\n|---|---|\n| A | clay |\n\n{figure map, width 8 cm: A map}\n![Three valleys](a%20picture.png)");
+        Assert.Equal("Table\u00A01 and Figure\u00A01.", docx.Paragraphs[0]);
+        Assert.Contains("Table\u00A01. Soils of 3 valleys", docx.Paragraphs);
+        Assert.Equal("Figure\u00A01. A map", docx.Paragraphs[^1]);
+        var drawing = docx.Body.Descendants(Docx.Wp + "inline").Single();
+        Assert.Equal(("2880000", "Three valleys"), ((string)drawing.Element(Docx.Wp + "extent")!.Attribute("cx")!, (string)drawing.Element(Docx.Wp + "docPr")!.Attribute("descr")!));
+    }
+
+    [Fact]
+    public void Contents_and_lists_lead_to_their_entries()
+    {
+        var (docx, _) = Write("{contents: 2 levels}\n\n{list of tables}\n\n{list of figures}\n\n{page break}\n\n# First\n\n## Inner *part*\n\n### Deep\n\n{page break}\n\n# Last\n\nOn page {see first: page}, {see t: page}.\n\n"
+            + Step("table t", "caption: A table\n=>\nnew[] { 1 }"));
+        Assert.Equal(["Contents", "Tables", "Figures"], docx.ParagraphsOf("TOCHeading"));
+        Assert.Equal(["First\t2", "Last\t3"], docx.ParagraphsOf("TOC1"));
+        Assert.Equal(["Inner part\t2"], docx.ParagraphsOf("TOC2"));
+        Assert.Empty(docx.ParagraphsOf("TOC3"));
+        Assert.Equal(["Table\u00A01. A table\t3"], docx.ParagraphsOf("TableofFigures"));
+        Assert.Contains("On page 2, 3.", docx.Paragraphs);
+        Assert.Equal([" TOC \\o \"1-2\" \\h \\z \\u ", " TOC \\h \\z \\c \"Table\" ", " TOC \\h \\z \\c \"Figure\" "], docx.Body.Descendants(W + "instrText").Select(i => i.Value).Where(i => i.Contains("TOC", StringComparison.Ordinal) && !i.Contains("PAGEREF", StringComparison.Ordinal)));
+        Assert.Equal(3, docx.Body.Elements(W + "sdt").Count());
+    }
+
+    [Fact]
+    public void The_word_processor_keeps_contents_and_footnotes()
+    {
+        Write("{contents}\n\n# First\n\nText[^a].\n\n[^a]: The note.");
+        var again = WordProcessor.Resave(folder.File("report.docx"));
+        Assert.Contains("First\t1", again.AllText, StringComparison.Ordinal);
+        Assert.Contains("The note.", again.Notes.Single(), StringComparison.Ordinal);
+    }
+}
