@@ -31,7 +31,7 @@ internal static class ManuscriptCheck
     /// <summary>References without a label; one that holds values is left to the run.</summary>
     private static IEnumerable<Diagnostic> References(ManuscriptTree tree)
     {
-        var labels = tree.Executables.OfType<Step>().Select(s => s.Label).Concat(tree.Captions.Values.Select(c => c.Label)).OfType<LabelTemplate>().Concat(tree.HeadingLabels.Values).ToArray();
+        var labels = tree.Executables.OfType<Step>().Select(s => s.Label).Concat(tree.Captions.Values.Select(c => c.Label)).OfType<LabelTemplate>().Concat(tree.HeadingLabels.Values).Concat(tree.FormulaLabels.Values).ToArray();
         var headings = tree.Units.SelectMany(u => u.Block is ContainerBlock container ? container.Descendants<HeadingBlock>() : u.Block is HeadingBlock heading ? [heading] : []).ToArray();
         var computed = labels.Where(l => !l.Values.IsEmpty).Select(Pattern).ToArray();
         var known = labels.Where(l => l.Values.IsEmpty).Select(l => l.Text).Concat(headings.Where(h => !Holes(h)).Select(h => Label.FromWords(Words(h)))).ToHashSet(StringComparer.Ordinal);

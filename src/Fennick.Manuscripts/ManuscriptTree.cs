@@ -3,6 +3,7 @@ using Fennick.Diagnostics;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
 using Fennick.Manuscripts.Steps;
+using Fennick.Mathematics;
 using Fennick.Prose;
 using Markdig.Syntax;
 
@@ -45,6 +46,15 @@ internal sealed class ManuscriptTree
 
     /// <summary>The labels that headings name themselves by.</summary>
     public required IReadOnlyDictionary<HeadingBlock, LabelTemplate> HeadingLabels { get; init; }
+
+    /// <summary>The formulas.</summary>
+    public required IReadOnlyDictionary<MarkdownObject, Formula> Formulas { get; init; }
+
+    /// <summary>The values in formulas.</summary>
+    public required IReadOnlyDictionary<FormulaNode.Live, ValueHole> Lives { get; init; }
+
+    /// <summary>The labels of displayed formulas.</summary>
+    public required IReadOnlyDictionary<FormulaBlock, LabelTemplate> FormulaLabels { get; init; }
 
     /// <summary>The fences that are steps.</summary>
     public required IReadOnlyDictionary<FencedCodeBlock, Step> Steps { get; init; }

@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Mathematics;
 using Fennick.Prose;
 
 namespace Fennick;
@@ -61,6 +62,12 @@ public static class Inlines
         var place = Place(file, line);
         return new ColouredInline(ColouredInline.Read(colour) ?? throw new ReportException(ColouredInline.Wrong(colour, place)), words.ToInlines(null, place));
     }
+
+    /// <summary>A formula in a line, in the usual TeX notation.</summary>
+    /// <param name="tex">For example <c>\bar{x} = \live{0:0.0}</c>.</param>
+    /// <param name="values">What <c>\live{0}</c>, <c>\live{1}</c>… stand for.</param>
+    /// <exception cref="ReportException">The notation is not understood, or a format does not fit its value.</exception>
+    public static Inline Tex(string tex, params object?[] values) => new FormulaInline(Formula.Of(tex, values));
 
     private static SourcePlace Place(string file, int line) => new(Path.GetFileName(file), line, 1);
 }

@@ -4,6 +4,7 @@ using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
+using Fennick.Mathematics;
 using Fennick.Pictures;
 using Fennick.Prose;
 using Fennick.Tables;
@@ -156,6 +157,17 @@ public sealed class Report
             Height = height,
             Place = place,
         });
+    }
+
+    /// <summary>Adds a formula on lines of its own, numbered at the right margin if it has a label.</summary>
+    /// <param name="formula">The formula.</param>
+    /// <param name="label">The name under which the text refers to it.</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    public Report Add(Formula formula, string? label = null, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(formula);
+        return Append(new Equation(formula, ToLabel(label, Place(file, line))));
     }
 
     /// <summary>Adds the contents: the headings with their pages.</summary>

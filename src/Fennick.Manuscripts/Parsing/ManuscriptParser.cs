@@ -4,6 +4,7 @@ using Fennick.Documents;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
 using Fennick.Manuscripts.Steps;
+using Fennick.Mathematics;
 using Fennick.Prose;
 using Markdig.Syntax;
 using Markdig.Syntax.Inlines;
@@ -28,6 +29,9 @@ internal sealed class ManuscriptParser
     private readonly Dictionary<DirectiveBlock, Documents.Block> directives = [];
     private readonly Dictionary<MarkdownObject, Captioned> captions = [];
     private readonly Dictionary<HeadingBlock, LabelTemplate> headingLabels = [];
+    private readonly Dictionary<MarkdownObject, Formula> formulas = [];
+    private readonly Dictionary<FormulaNode.Live, ValueHole> lives = new(ReferenceEqualityComparer.Instance);
+    private readonly Dictionary<FormulaBlock, LabelTemplate> formulaLabels = [];
     private readonly Dictionary<FencedCodeBlock, Step> steps = [];
     private readonly List<(string, SourcePlace)> loneWords = [];
     private readonly List<Executable> executables = [];
@@ -84,6 +88,9 @@ internal sealed class ManuscriptParser
             Directives = directives,
             Captions = captions,
             HeadingLabels = headingLabels,
+            Formulas = formulas,
+            Lives = lives,
+            FormulaLabels = formulaLabels,
             Steps = steps,
             LoneWords = [.. loneWords],
         };
@@ -284,6 +291,10 @@ internal sealed class ManuscriptParser
                     found.Add(step);
                 }
                 break;
+            case FormulaBlock formula:
+                ReadFormula(formula, found);
+                ReadLabel(formula, found);
+                break;
             case LeafBlock { Inline: { } inlines }:
                 Collect(inlines, found);
                 break;
@@ -296,6 +307,9 @@ internal sealed class ManuscriptParser
         {
             case HoleInline { HasEnd: true } hole:
                 Read(hole, found);
+                break;
+            case FormulaSpan formula:
+                ReadFormula(formula, found);
                 break;
             case FootnoteMark { Definition: { } note } when notes.Add(note):
                 foreach (var block in note) Collect(block, found);
@@ -378,6 +392,40 @@ internal sealed class ManuscriptParser
                 Error(start, message, suggestion);
                 break;
         }
+    }
+
+    private void ReadFormula(MarkdownObject written, List<Executable> found)
+    {
+        try
+        {
+            var formula = formulas[written] = FormulaReading.Read(written, offset => sources.PlaceOf(offset), holdsValues: false);
+            foreach (var live in formula.Lives)
+            {
+                if (BraceReader.Read(live.Source) is not Brace.Value(var expression, var format, _))
+                {
+                    Error(written.Span.Start, $"`\\live{{{live.Source}}}` holds no expression", "write `\\live{expression:format}`");
+                    continue;
+                }
+                var start = written is FormulaBlock block ? block.ToSource(live.Offset) : written.Span.Start + ((FormulaSpan)written).Dollars + live.Offset;
+                var value = new ValueHole(executables.Count, expression, format, start + live.Source.Length - live.Source.TrimStart().Length);
+                executables.Add(value);
+                lives[live] = value;
+                found.Add(value);
+            }
+        }
+        catch (ReportException problem)
+        {
+            diagnostics.AddRange(problem.Diagnostics);
+        }
+    }
+
+    private void ReadLabel(FormulaBlock formula, List<Executable> found)
+    {
+        if (formula.Tail.Length == 0) return;
+        if (HoleScanner.FindEnd(formula.Tail, 0) == formula.Tail.Length - 1 && BraceReader.Read(formula.Tail[1..^1]) is Brace.Label(var name))
+            formulaLabels[formula] = ReadLabel(name, formula.TailOffset + formula.Tail.IndexOf(name, StringComparison.Ordinal), sources.PlaceOf(formula.TailOffset), found);
+        else
+            Error(formula.TailOffset, $"`{formula.Tail}` is no label of a formula", "write `{label name}` after the closing `$$`, or nothing");
     }
 
     /// <summary>A label whose braces hold values: <c>honey-{valley}</c>.</summary>

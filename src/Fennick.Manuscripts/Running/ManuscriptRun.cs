@@ -5,6 +5,7 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
 using Fennick.Manuscripts.Steps;
+using Fennick.Mathematics;
 using Fennick.Pictures;
 using Fennick.Prose;
 using Fennick.Tables;
@@ -185,6 +186,12 @@ public sealed class ManuscriptRun : IProseHost
     }
 
     Label? IProseHost.LabelOf(HeadingBlock heading) => tree.HeadingLabels.TryGetValue(heading, out var label) ? new Label(NameOf(label), label.Place) : null;
+
+    string IProseHost.Fill(FormulaNode.Live live) => tree.Lives.TryGetValue(live, out var value) ? placing.Value(value.Ordinal)?.ToPlainText(Language) ?? "" : "";
+
+    Formula? IProseHost.FormulaOf(MarkdownObject formula) => tree.Formulas.GetValueOrDefault(formula);
+
+    Label? IProseHost.LabelOf(FormulaBlock formula) => tree.FormulaLabels.TryGetValue(formula, out var label) ? new Label(NameOf(label), label.Place) : null;
 
     ImmutableArray<Block> IProseHost.Fill(DirectiveBlock directive) => tree.Directives.TryGetValue(directive, out var block) ? [block] : [];
 

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Charts;
 using Fennick.Diagnostics;
+using Fennick.Mathematics;
 using Fennick.Pictures;
 using Fennick.Tables;
 
@@ -48,6 +49,11 @@ public sealed record ListOfTables : Block;
 
 /// <summary>The captions of the report's figures with their pages.</summary>
 public sealed record ListOfFigures : Block;
+
+/// <summary>A formula on lines of its own, numbered at the right margin if it has a label.</summary>
+/// <param name="Formula">The formula.</param>
+/// <param name="Label">The name under which the text refers to it.</param>
+public sealed record Equation(Formula Formula, Label? Label = null) : Block;
 
 /// <summary>Words of somebody else, set off from the text.</summary>
 /// <param name="Blocks">What is quoted.</param>

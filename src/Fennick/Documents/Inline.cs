@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Charts;
 using Fennick.Diagnostics;
+using Fennick.Mathematics;
 using Fennick.Pictures;
 
 namespace Fennick.Documents;
@@ -65,6 +66,10 @@ public sealed record FootnoteInline(ImmutableArray<Block> Blocks, SourcePlace? P
 /// <summary>The mark of a footnote that has been placed before, once more.</summary>
 /// <param name="First">The footnote.</param>
 public sealed record SameFootnoteInline(FootnoteInline First) : Inline;
+
+/// <summary>A formula in a line.</summary>
+/// <param name="Formula">The formula.</param>
+public sealed record FormulaInline(Formula Formula) : Inline;
 
 /// <summary>What of its target a reference shows.</summary>
 public enum SeePart

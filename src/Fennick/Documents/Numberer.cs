@@ -32,6 +32,7 @@ internal static class Numberer
         private readonly List<Diagnostic> diagnostics = [];
         private int tables;
         private int figures;
+        private int equations;
         private bool hasContents;
 
         public void Visit(Block block)
@@ -54,6 +55,11 @@ internal static class Numberer
                         foreach (var term in definition.Terms) Visit(term);
                         foreach (var inner in definition.Blocks) Visit(inner);
                     }
+                    break;
+                case Equation { Label: { } named }:
+                    var equation = new Numbered(id, NumberedKind.Equation, ++equations, RichText.Empty, bookmarks.Make("equation", named.Name));
+                    byBlock[id] = equation;
+                    Name(named, equation);
                     break;
                 case Contents or ListOfTables or ListOfFigures:
                     hasContents = true;
@@ -197,7 +203,8 @@ internal static class Numberer
         {
             if (byLabel.TryGetValue(reference.Label, out var target))
             {
-                if (target.Number is null || reference.Part == SeePart.Page) return;
+                // The number of an equation is all that there is of it.
+                if (target.Number is null || target.Kind == NumberedKind.Equation || reference.Part == SeePart.Page) return;
                 if (reference.Part == SeePart.Number) target.NumberBookmark ??= bookmarks.Make("number", reference.Label);
                 else if (reference.Part == SeePart.Title) target.TitleBookmark ??= bookmarks.Make("title", reference.Label);
                 return;

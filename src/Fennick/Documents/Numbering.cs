@@ -9,6 +9,7 @@ internal enum NumberedKind
     Section,
     Table,
     Figure,
+    Equation,
 }
 
 /// <summary>One thing that the text can refer to.</summary>

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Documents;
 using Fennick.Houses;
+using Fennick.Mathematics;
 
 namespace Fennick.Flow;
 
@@ -15,6 +16,14 @@ internal abstract record FlowBlock
 /// <param name="List">Index into <see cref="FlowDocument.Lists"/>.</param>
 /// <param name="Level">0 for the outermost.</param>
 internal readonly record struct ListPlace(int List, int Level);
+
+/// <summary>A displayed formula, with its number at the right margin if it has one.</summary>
+internal sealed record FlowEquation(Formula Formula, ImmutableArray<FlowInline> Number) : FlowBlock
+{
+    public int Indents { get; init; }
+
+    public bool BreaksPage { get; init; }
+}
 
 internal sealed record FlowParagraph(StyleRole Style, ImmutableArray<FlowInline> Inlines) : FlowBlock
 {

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Fennick.Charts;
 using Fennick.Documents;
 using Fennick.Houses;
+using Fennick.Mathematics;
 using Fennick.Pictures;
 
 namespace Fennick.Flow;
@@ -46,6 +47,8 @@ internal sealed record FlowNoteMark(int Number) : FlowInline;
 
 /// <summary>The mark of a footnote before its own text.</summary>
 internal sealed record FlowOwnNoteMark : FlowInline;
+
+internal sealed record FlowFormula(Formula Formula) : FlowInline;
 
 /// <summary>Something around other inlines.</summary>
 internal abstract record FlowContainer(ImmutableArray<FlowInline> Content) : FlowInline;

@@ -38,7 +38,7 @@ internal static class Lowering
         public void FinishBody()
         {
             // A table is never last in a body.
-            if (blocks.Count == 0 || blocks[^1] is FlowTable) blocks.Add(Spacer());
+            if (blocks.Count == 0 || IsTable(blocks[^1])) blocks.Add(Spacer());
             body = blocks.ToImmutable();
         }
 
@@ -94,6 +94,9 @@ internal static class Lowering
                 case DefinitionList definitions:
                     foreach (var definition in definitions.Entries) Lower(definition, indents);
                     break;
+                case Equation equation:
+                    Lower(id, equation, indents);
+                    break;
                 case Contents contents:
                     Lower(language.Words.Contents, $"TOC \\o \"1-{contents.Levels}\" \\h \\z \\u", NumberedKind.Section, contents.Levels);
                     break;
@@ -131,6 +134,7 @@ internal static class Lowering
         {
             breaksPage = false;
             if (blocks[first] is FlowParagraph paragraph) blocks[first] = paragraph with { BreaksPage = true };
+            else if (blocks[first] is FlowEquation { Number.IsEmpty: true } equation) blocks[first] = equation with { BreaksPage = true };
             else blocks.Insert(first, Spacer() with { BreaksPage = true });
         }
 
@@ -161,6 +165,18 @@ internal static class Lowering
                 if (blocks[i] is FlowParagraph { Style: StyleRole.Body or StyleRole.ListContinue } meaning) blocks[i] = meaning with { Style = StyleRole.Definition, Indents = indents };
         }
 
+        private void Lower(BlockId id, Equation equation, int indents)
+        {
+            if (!numbering.ByBlock.TryGetValue(id, out var numbered))
+            {
+                blocks.Add(new FlowEquation(equation.Formula, []) { Indents = indents });
+                return;
+            }
+            Separate();
+            var number = Plain(numbered.Number!.Value);
+            blocks.Add(new FlowEquation(equation.Formula, [new FlowBookmark(numbered.Bookmark, [new FlowText("("), new FlowField($"SEQ {Sequence(language.Words.Equation)} \\* ARABIC", number), new FlowText(")")])]) { Indents = indents });
+        }
+
         /// <summary>A list of contents: its title, an entry for each thing that it lists, and the end of its field.</summary>
         private void Lower(string title, string instruction, NumberedKind kind, int levels)
         {
@@ -170,7 +186,7 @@ internal static class Lowering
             {
                 var target = entry.Target;
                 var words = target.Title.ToPlainText(language);
-                if (target.Number is { } number) words = $"{WordOf(kind)}{Unbreakable}{number.ToString(CultureInfo.InvariantCulture)}{(words.Length > 0 ? ". " : "")}{words}";
+                if (target.Number is { } number) words = $"{WordOf(kind)}{Unbreakable}{Plain(number)}{(words.Length > 0 ? ". " : "")}{words}";
                 var line = new FlowAnchor(target.ContentsBookmark!, [new FlowText(words), new FlowTab(), new FlowPageNumber(target.ContentsBookmark!, target.Block)]);
                 blocks.Add(new FlowParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new FlowFieldBegin(instruction), line] : [line]));
                 isFirst = false;
@@ -180,7 +196,19 @@ internal static class Lowering
 
         private static string Sequence(string word) => word.Replace(' ', '_');
 
-        private string WordOf(NumberedKind kind) => kind == NumberedKind.Table ? language.Words.Table : language.Words.Figure;
+        private string WordOf(NumberedKind kind) => kind switch
+        {
+            NumberedKind.Table => language.Words.Table,
+            NumberedKind.Figure => language.Words.Figure,
+            _ => language.Words.Equation,
+        };
+
+        private string PluralOf(NumberedKind kind) => kind switch
+        {
+            NumberedKind.Table => language.Words.Tables,
+            NumberedKind.Figure => language.Words.Figures,
+            _ => language.Words.Equations,
+        };
 
         private void Lower(BlockId id, TableBlock block, int indents)
         {
@@ -215,7 +243,7 @@ internal static class Lowering
         }
 
         private FlowParagraph Continued(Numbered numbered) =>
-            new(StyleRole.Caption, [Reference(numbered, SeePart.Whole, CharacterFormat.Plain), new FlowText($", {language.Words.Continued}")]);
+            new(StyleRole.Caption, [.. Reference(numbered, SeePart.Whole, CharacterFormat.Plain), new FlowText($", {language.Words.Continued}")]);
 
         private void Lower(BlockId id, FigureBlock block)
         {
@@ -252,7 +280,7 @@ internal static class Lowering
         private FlowParagraph Caption(StyleRole style, string word, Numbered numbered, RichText? caption, int? startsAt = null)
         {
             var inlines = ImmutableArray.CreateBuilder<FlowInline>();
-            var number = numbered.Number!.Value.ToString(CultureInfo.InvariantCulture);
+            var number = Plain(numbered.Number!.Value);
             var sequence = new FlowField($"SEQ {Sequence(word)} \\* ARABIC{(startsAt is null ? "" : $" \\r {number}")}", number);
             inlines.Add(new FlowBookmark(numbered.Bookmark, [new FlowText(word + Unbreakable), Marked(numbered.NumberBookmark, sequence)]));
             if (caption is { IsEmpty: false })
@@ -269,8 +297,11 @@ internal static class Lowering
         /// <summary>Two tables never touch: the word processor would make them one.</summary>
         private void Separate()
         {
-            if (blocks.Count > 0 && blocks[^1] is FlowTable) blocks.Add(Spacer());
+            if (blocks.Count > 0 && IsTable(blocks[^1])) blocks.Add(Spacer());
         }
+
+        /// <summary>A numbered equation is written as a table.</summary>
+        private static bool IsTable(FlowBlock block) => block is FlowTable or FlowEquation { Number.IsEmpty: false };
 
         private static FlowParagraph Footer(string title)
         {
@@ -306,6 +337,7 @@ internal static class Lowering
                     case TextInline text: inlines.Add(new FlowText(text.Text, format)); break;
                     case ValueInline value: inlines.Add(new FlowText(ValueFormatter.Format(value.Value, value.Format, language), format)); break;
                     case CodeInline code: inlines.Add(new FlowText(code.Text, format | CharacterFormat.Code)); break;
+                    case FormulaInline formula: inlines.Add(new FlowFormula(formula.Formula)); break;
                     case RaisedInline raised: inlines.Add(new FlowText(raised.Text, format | CharacterFormat.Raised)); break;
                     case ChartInline chart:
                         inlines.Add(new FlowChart(chart.Chart with { HidesAxes = true }, chart.Width, chart.Height, $"chart {++smallDrawings}", chart.AlternativeText ?? chart.Chart.Describe(language)));
@@ -326,13 +358,13 @@ internal static class Lowering
                         break;
                     case SameFootnoteInline { First: var first }:
                         var known = numbering.Notes[first];
-                        inlines.Add(new FlowField($"NOTEREF {known.Bookmark} \\f \\h", known.Number.ToString(CultureInfo.InvariantCulture), format | CharacterFormat.NoteMark));
+                        inlines.Add(new FlowField($"NOTEREF {known.Bookmark} \\f \\h", Plain(known.Number), format | CharacterFormat.NoteMark));
                         break;
                     case SeeInline { Part: SeePart.Page } page:
                         var onPage = numbering.ByLabel[page.Label];
                         inlines.Add(new FlowPageNumber(onPage.Bookmark, onPage.Block, format));
                         break;
-                    case SeeInline see: inlines.Add(Reference(numbering.ByLabel[see.Label], see.Part, format)); break;
+                    case SeeInline see: inlines.AddRange(Reference(numbering.ByLabel[see.Label], see.Part, format)); break;
                     case SeeAllInline all: Append(inlines, [.. all.References.Select(r => numbering.ByLabel[r.Label]).Distinct()], format); break;
                     default: throw new InvalidOperationException($"No lowering for {inline.GetType().Name}.");
                 }
@@ -344,7 +376,7 @@ internal static class Lowering
         {
             var words = language.Words;
             var isOneKind = targets.Length > 1 && targets[0].Number is not null && targets.All(t => t.Number is not null && t.Kind == targets[0].Kind);
-            if (isOneKind) inlines.Add(new FlowText((targets[0].Kind == NumberedKind.Table ? words.Tables : words.Figures) + Unbreakable, format));
+            if (isOneKind) inlines.Add(new FlowText(PluralOf(targets[0].Kind) + Unbreakable, format));
             var parts = new List<FlowInline[]>();
             var sorted = isOneKind ? [.. targets.OrderBy(t => t.Number)] : targets;
             for (var i = 0; i < sorted.Length;)
@@ -353,7 +385,7 @@ internal static class Lowering
                 while (isOneKind && end + 1 < sorted.Length && sorted[end + 1].Number == sorted[end].Number + 1) end++;
                 if (end - i < 2) end = i;
                 var first = Reference(sorted[i], isOneKind ? SeePart.Number : SeePart.Whole, format);
-                parts.Add(end == i ? [first] : [first, new FlowText("\u2013", format), Reference(sorted[end], SeePart.Number, format)]);
+                parts.Add(end == i ? first : [.. first, new FlowText("\u2013", format), .. Reference(sorted[end], SeePart.Number, format)]);
                 i = end + 1;
             }
             for (var i = 0; i < parts.Count; i++)
@@ -363,15 +395,19 @@ internal static class Lowering
             }
         }
 
-        private FlowField Reference(Numbered target, SeePart part, CharacterFormat format)
+        private FlowInline[] Reference(Numbered target, SeePart part, CharacterFormat format)
         {
-            if (part == SeePart.Number && target is { Number: { } own, NumberBookmark: { } numberBookmark })
-                return new FlowField($"REF {numberBookmark} \\h", own.ToString(CultureInfo.InvariantCulture), format);
-            if (part == SeePart.Title && target.TitleBookmark is { } titleBookmark) return new FlowField($"REF {titleBookmark} \\h", target.Title.ToPlainText(language), format);
-            var text = target.Number is { } number
-                ? string.Create(CultureInfo.InvariantCulture, $"{WordOf(target.Kind)}{Unbreakable}{number}")
-                : target.Title.ToPlainText(language);
-            return new FlowField($"REF {target.Bookmark} \\h", text, format);
+            if (part == SeePart.Number && target is { Number: { } own, NumberBookmark: { } numberBookmark }) return [new FlowField($"REF {numberBookmark} \\h", Plain(own), format)];
+            if (part == SeePart.Title && target.TitleBookmark is { } titleBookmark) return [new FlowField($"REF {titleBookmark} \\h", target.Title.ToPlainText(language), format)];
+            if (target is { Kind: NumberedKind.Equation, Number: { } equation })
+            {
+                var field = new FlowField($"REF {target.Bookmark} \\h", $"({Plain(equation)})", format);
+                return part == SeePart.Number ? [field] : [new FlowText(WordOf(target.Kind) + Unbreakable, format), field];
+            }
+            var text = target.Number is { } number ? $"{WordOf(target.Kind)}{Unbreakable}{Plain(number)}" : target.Title.ToPlainText(language);
+            return [new FlowField($"REF {target.Bookmark} \\h", text, format)];
         }
+
+        private static string Plain(int number) => number.ToString(CultureInfo.InvariantCulture);
     }
 }

@@ -149,6 +149,8 @@ internal static class BuiltInHouses
             new(StyleRole.Footnote, "FootnoteText", "footnote text") { Points = 8.5, Lines = 1.08, After = Pt(2), Next = StyleRole.Footnote },
             new(StyleRole.Term, "Term", "Term") { IsBuiltIn = false, Points = body, Lines = 1.18, Bold = true, Before = Pt(3), After = Pt(1), KeepWithNext = true, Next = StyleRole.Definition, Priority = 37 },
             new(StyleRole.Definition, "Definition", "Definition") { IsBuiltIn = false, Points = body, Lines = 1.18, After = Pt(5), IndentLeft = Cm(0.75), Next = StyleRole.Term, Priority = 37 },
+            new(StyleRole.Equation, "Equation", "Equation") { IsBuiltIn = false, Points = body, Before = Pt(4), After = Pt(8), Next = StyleRole.Body, Priority = 38 },
+            new(StyleRole.EquationNumber, "EquationNumber", "Equation Number") { IsBuiltIn = false, Points = body, Before = Pt(4), After = Pt(8), RightAligned = true, Next = StyleRole.EquationNumber, Priority = 38 },
             new(StyleRole.Footer, "Footer", "footer") { Font = FontSlot.Heading, Points = 8.5, Colour = ThemeColour.Accent1, RightTabAtTextWidth = true, Next = StyleRole.Footer },
             new(StyleRole.Spacer, "Spacer", "Spacer") { IsBuiltIn = false, Points = 4, After = Pt(5) },
         ];

@@ -50,6 +50,8 @@ internal enum StyleRole
     Footnote,
     Term,
     Definition,
+    Equation,
+    EquationNumber,
     Footer,
     Spacer,
 }

@@ -32,6 +32,7 @@ internal static class CellText
                 case FlowContainer container:
                     foreach (var inner in container.Content) Measure(inner);
                     break;
+                case FlowFormula formula: MeasureDrawing(Length.FromPoints(formula.Formula.Root.Extent().Letters * house.Style(cell.Style).Points * Pagination.LetterOfFormula)); break;
                 case FlowChart chart: MeasureDrawing(chart.Width); break;
                 case FlowPicture picture: MeasureDrawing(picture.Width); break;
                 case FlowBreak:

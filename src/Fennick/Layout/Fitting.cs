@@ -103,6 +103,8 @@ internal static class Fitting
         {
             if (blocks.Count > 0)
             {
+                // A section ends with a paragraph.
+                if (blocks[^1] is FlowEquation) blocks.Add(new FlowParagraph(StyleRole.Spacer, []));
                 var page = turned ? section.Page.Turned : section.Page;
                 sections.Add(section with { Page = page, Blocks = blocks.ToImmutable(), Footer = turned ? section.Footer with { RightTab = page.TextWidth } : section.Footer });
             }

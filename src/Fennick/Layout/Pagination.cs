@@ -8,6 +8,9 @@ namespace Fennick.Layout;
 /// <summary>Estimates on which page each block begins: heights from text measures, blocks broken where the page is full.</summary>
 internal static class Pagination
 {
+    // How much higher a line of a formula is than one of text.
+    private const double FormulaLine = 1.25;
+
     public static PageMap Paginate(FittedDocument document, DressedHouse house)
     {
         var pages = new Dictionary<BlockId, int>();
@@ -31,6 +34,12 @@ internal static class Pagination
                         begins = null;
                     }
                     gap = 0;
+                }
+                else if (block is FlowEquation equation)
+                {
+                    var style = house.Style(StyleRole.Equation);
+                    Place(equation.Formula.Root.Extent().Lines * house.Face(StyleRole.Equation).LineHeight(style.Points) * FormulaLine, Math.Max(gap, style.Before.Points), block.Begins);
+                    gap = style.After.Points;
                 }
                 else if (block is FlowParagraph paragraph)
                 {
@@ -84,6 +93,9 @@ internal static class Pagination
         return tallest;
     }
 
+    // The mean width of a letter of a formula, as a share of its size.
+    internal const double LetterOfFormula = 0.56;
+
     private static double Height(StyleRole role, ImmutableArray<FlowInline> inlines, double width, DressedHouse house)
     {
         var style = house.Style(role);
@@ -105,6 +117,7 @@ internal static class Pagination
                     break;
                 case FlowField field: text += face.Width(field.Result, style.Points); break;
                 case FlowPageNumber or FlowNoteMark: text += face.Width("00", style.Points); break;
+                case FlowFormula formula: text += formula.Formula.Root.Extent().Letters * style.Points * LetterOfFormula; break;
                 case FlowBreak: lines++; break;
                 case FlowChart chart: drawings = Math.Max(drawings, chart.Height.Points); break;
                 case FlowPicture picture: drawings = Math.Max(drawings, picture.Height.Points); break;

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Mathematics;
 using Markdig.Syntax;
 using Block = Fennick.Documents.Block;
 
@@ -26,6 +27,15 @@ internal interface IProseHost
 
     /// <summary>The branch of each pass of a loop, or of a condition; what fills holes is that pass's own until the next is asked for.</summary>
     IEnumerable<BranchBlock> Passes(ControlBlock control) => [];
+
+    /// <summary>What a value in a formula reads.</summary>
+    string Fill(FormulaNode.Live live) => "";
+
+    /// <summary>The formula of a text, as it was read before.</summary>
+    Formula? FormulaOf(MarkdownObject formula) => null;
+
+    /// <summary>The label that stands after a displayed formula, or null.</summary>
+    Label? LabelOf(FormulaBlock formula) => null;
 
     /// <summary>The same in a line.</summary>
     IEnumerable<BranchInline> Passes(ControlInline control) => [];

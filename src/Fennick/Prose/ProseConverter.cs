@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Mathematics;
 using Fennick.Pictures;
 using Fennick.Tables;
 using Markdig.Syntax;
@@ -80,6 +81,8 @@ internal sealed class ProseConverter(IProseHost host)
                 return filled;
             case CodeBlock code:
                 return [new Listing(HoleMarks.Restore(code.Lines.ToString()))];
+            case FormulaBlock formula:
+                return host.FormulaOf(formula) is { } displayed ? [new Equation(displayed.Fill(host.Fill), host.LabelOf(formula))] : Read(formula) is { } own ? [new Equation(own)] : [];
             case ThematicBreakBlock:
                 return [new ThoughtBreak()];
             case FootnoteBlock or LinkReferenceDefinitionGroup or LinkReferenceDefinition or BlankLineBlock:
@@ -232,6 +235,10 @@ internal sealed class ProseConverter(IProseHost host)
             case ControlInline control:
                 foreach (var branch in host.Passes(control)) InPass(() => Append(inlines, (ContainerInline)branch));
                 break;
+            case FormulaSpan span:
+                if (host.FormulaOf(span) is { } formula) inlines.Add(new FormulaInline(formula.Fill(host.Fill)));
+                else if (Read(span) is { } own) inlines.Add(new FormulaInline(own));
+                break;
             case FootnoteMark { Definition: { } note }:
                 // The first mark brings the text, later ones lead to it.
                 if (notes.TryGetValue(note, out var known)) inlines.Add(new SameFootnoteInline(known));
@@ -256,6 +263,20 @@ internal sealed class ProseConverter(IProseHost host)
                 Error(inline.Span.Start, $"a {inline.GetType().Name} cannot be placed in a report");
                 break;
         }
+    }
+
+    /// <summary>Reads a formula whose host has not; null if it is wrong.</summary>
+    private Formula? Read(MarkdownObject written)
+    {
+        try
+        {
+            return FormulaReading.Read(written, host.PlaceOf, holdsValues: true).Fill(host.Fill);
+        }
+        catch (ReportException problem)
+        {
+            foreach (var diagnostic in problem.Diagnostics) host.Add(diagnostic);
+        }
+        return null;
     }
 
     /// <summary>Neighbouring texts become one.</summary>

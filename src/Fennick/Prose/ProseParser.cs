@@ -32,7 +32,10 @@ internal static class ProseParser
     {
         var document = Parse(HoleMarks.Mark(text));
         foreach (var node in document.Descendants())
+        {
             if (!node.Span.IsEmpty) node.Span = new SourceSpan(toSource(node.Span.Start), toSource(node.Span.End));
+            (node as FormulaBlock)?.Move(toSource);
+        }
         return document;
     }
 
@@ -79,7 +82,9 @@ internal static class ProseParser
         builder.UsePipeTables().UseEmphasisExtras(EmphasisExtraOptions.Strikethrough).UseTaskLists().UseDefinitionLists();
         builder.BlockParsers.Insert(0, new DirectiveParser());
         builder.BlockParsers.Insert(0, new FootnoteParser());
+        builder.BlockParsers.Insert(0, new FormulaBlockParser());
         builder.InlineParsers.Insert(0, new HoleParser());
+        builder.InlineParsers.Insert(0, new FormulaSpanParser());
         builder.InlineParsers.InsertBefore<EscapeInlineParser>(new EscapedBraceParser());
         builder.InlineParsers.InsertBefore<LinkInlineParser>(new FootnoteMarkParser());
         return builder.Build();

@@ -5,6 +5,7 @@ using System.Text;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
+using Fennick.Mathematics;
 using Block = Fennick.Documents.Block;
 using Inline = Fennick.Documents.Inline;
 
@@ -70,20 +71,32 @@ public sealed class ProseTemplate
         public ImmutableArray<Inline> Fill(HoleInline hole)
         {
             var (value, format) = values[int.Parse(hole.Source, CultureInfo.InvariantCulture)];
-            switch (value)
+            return value switch
             {
-                case Inline inline when format is null: return [inline];
-                case RichText rich when format is null: return rich.Inlines;
-            }
+                Inline inline when format is null => [inline],
+                RichText rich when format is null => rich.Inlines,
+                _ when Format(value, format) is { } text => [language is null ? new ValueInline(value, format) : new TextInline(text)],
+                _ => [],
+            };
+        }
+
+        public string Fill(FormulaNode.Live live)
+        {
+            if (int.TryParse(live.Source, NumberStyles.None, CultureInfo.InvariantCulture, out var index) && index < values.Count) return Format(values[index].Value, values[index].Format) ?? "";
+            Add(Diagnostic.Error(place, $"`\\live{{{live.Source}}}` cannot stand here", "write the value into the text: `$x = {x:0.0}$` in an interpolated string"));
+            return "";
+        }
+
+        private string? Format(object? value, string? format)
+        {
             try
             {
-                var text = ValueFormatter.Format(value, format, language ?? Language.Default);
-                return [language is null ? new ValueInline(value, format) : new TextInline(text)];
+                return ValueFormatter.Format(value, format, language ?? Language.Default);
             }
             catch (ValueFormatException problem)
             {
                 Add(Diagnostic.Error(place, problem.Message, problem.Suggestion));
-                return [];
+                return null;
             }
         }
 

@@ -27,6 +27,7 @@ internal static class DocumentPart
                     for (var b = 0; b < section.Blocks.Length; b++)
                     {
                         if (section.Blocks[b] is FlowTable t) TableWriter.Write(document, t, fitted.Tables[table++]);
+                        else if (section.Blocks[b] is FlowEquation equation) EquationWriter.Write(document, equation, section.Page);
                         else if (!isLast && b == section.Blocks.Length - 1) ParagraphWriter.Write(document, (FlowParagraph)section.Blocks[b], () => WriteSection(xml, section.Page, footer));
                         else ParagraphWriter.Write(document, (FlowParagraph)section.Blocks[b]);
                         document.Drain();
@@ -53,6 +54,7 @@ internal static class DocumentPart
     {
         xml.Attribute("xmlns:w"u8, Namespaces.Main);
         xml.Attribute("xmlns:r"u8, Namespaces.Relationships);
+        xml.Attribute("xmlns:m"u8, Namespaces.Math);
         xml.Attribute("xmlns:wp"u8, Namespaces.WordDrawing);
         xml.Attribute("xmlns:a"u8, Namespaces.Drawing);
         xml.Attribute("xmlns:c"u8, Namespaces.Chart);

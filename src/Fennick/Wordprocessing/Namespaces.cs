@@ -7,6 +7,8 @@ internal static class Namespaces
 
     public static ReadOnlySpan<byte> Relationships => "http://schemas.openxmlformats.org/officeDocument/2006/relationships"u8;
 
+    public static ReadOnlySpan<byte> Math => "http://schemas.openxmlformats.org/officeDocument/2006/math"u8;
+
     public static ReadOnlySpan<byte> Drawing => "http://schemas.openxmlformats.org/drawingml/2006/main"u8;
 
     public static ReadOnlySpan<byte> WordDrawing => "http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing"u8;

@@ -77,6 +77,9 @@ internal static class RunWriter
             case FlowColoured coloured:
                 WriteAll(coloured, look with { Colour = coloured.Colour });
                 break;
+            case FlowFormula formula:
+                FormulaWriter.Write(xml, formula.Formula);
+                break;
             case FlowChart chart:
                 DrawingWriter.Write(document, chart);
                 break;

@@ -10,9 +10,11 @@ internal static class SettingsPart
         using (xml.Element("w:settings"u8))
         {
             xml.Attribute("xmlns:w"u8, Namespaces.Main);
+            xml.Attribute("xmlns:m"u8, Namespaces.Math);
             xml.Raw("<w:zoom w:percent=\"100\"/><w:defaultTabStop w:val=\"567\"/><w:characterSpacingControl w:val=\"doNotCompress\"/>"u8);
             if (hasNotes) xml.Raw("<w:footnotePr><w:footnote w:id=\"-1\"/><w:footnote w:id=\"0\"/></w:footnotePr>"u8);
             WriteCompatibility(xml);
+            xml.Raw("<m:mathPr><m:mathFont m:val=\"Cambria Math\"/><m:defJc m:val=\"centerGroup\"/></m:mathPr>"u8);
             using (xml.Element("w:themeFontLang"u8)) xml.Attribute("w:val"u8, language.Tag);
             xml.Raw("<w:clrSchemeMapping w:bg1=\"light1\" w:t1=\"dark1\" w:bg2=\"light2\" w:t2=\"dark2\" w:accent1=\"accent1\" w:accent2=\"accent2\" w:accent3=\"accent3\" w:accent4=\"accent4\" w:accent5=\"accent5\" w:accent6=\"accent6\" w:hyperlink=\"hyperlink\" w:followedHyperlink=\"followedHyperlink\"/>"u8);
             var decimalSign = language.Culture.NumberFormat.NumberDecimalSeparator;

@@ -38,7 +38,7 @@ internal static class TableWriter
     }
 
     /// <summary>Which of the style's parts the table wears, in both forms (ECMA-376 Part 1, §17.4.55).</summary>
-    private static void WriteLook(Utf8XmlWriter xml, bool header, bool bands) => xml.Raw((header, bands) switch
+    internal static void WriteLook(Utf8XmlWriter xml, bool header, bool bands) => xml.Raw((header, bands) switch
     {
         (true, false) => "<w:tblLook w:val=\"0620\" w:firstRow=\"1\" w:lastRow=\"0\" w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"1\" w:noVBand=\"1\"/>"u8,
         (true, true) => "<w:tblLook w:val=\"0420\" w:firstRow=\"1\" w:lastRow=\"0\" w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"0\" w:noVBand=\"1\"/>"u8,
@@ -111,7 +111,7 @@ internal static class TableWriter
         }
     }
 
-    private static void WriteWidth(Utf8XmlWriter xml, ReadOnlySpan<byte> element, int twips)
+    internal static void WriteWidth(Utf8XmlWriter xml, ReadOnlySpan<byte> element, int twips)
     {
         using (xml.Element(element))
         {

@@ -1,0 +1,151 @@
+using System.Collections.Immutable;
+
+namespace Fennick.Mathematics;
+
+/// <summary>How letters of a formula are drawn.</summary>
+internal enum Lettering
+{
+    /// <summary>Letters italic, all else upright.</summary>
+    Usual,
+    Upright,
+    Bold,
+    BoldItalic,
+    Italic,
+    DoubleStruck,
+    Script,
+    Fraktur,
+    SansSerif,
+    Monospace,
+
+    /// <summary>Words, not mathematics.</summary>
+    Words,
+}
+
+/// <summary>A part of a formula.</summary>
+internal abstract record FormulaNode
+{
+    /// <summary>Parts in a row.</summary>
+    internal sealed record Row(ImmutableArray<FormulaNode> Nodes) : FormulaNode;
+
+    internal sealed record Text(string Value, Lettering Lettering = Lettering.Usual) : FormulaNode;
+
+    /// <summary>A value that is not known yet; what stands between the braces of <c>\live{…}</c>.</summary>
+    internal sealed record Live(string Source, int Offset) : FormulaNode;
+
+    internal sealed record Fraction(FormulaNode Over, FormulaNode Under, bool HasBar) : FormulaNode;
+
+    internal sealed record Root(FormulaNode? Degree, FormulaNode Of) : FormulaNode;
+
+    internal sealed record Script(FormulaNode Of, FormulaNode? Below, FormulaNode? Above) : FormulaNode;
+
+    /// <summary>A sum, a product, an integral with what it runs over.</summary>
+    internal sealed record BigOperator(string Sign, FormulaNode? Below, FormulaNode? Above, FormulaNode Of, bool HasLimits) : FormulaNode;
+
+    /// <summary>Something right below or above something else: the limit of "lim".</summary>
+    internal sealed record Limit(FormulaNode Of, FormulaNode? Below, FormulaNode? Above) : FormulaNode;
+
+    internal sealed record Function(FormulaNode Name, FormulaNode Argument) : FormulaNode;
+
+    /// <summary>Delimiters that grow; empty for none.</summary>
+    internal sealed record Delimited(string Open, string Close, string Separator, ImmutableArray<FormulaNode> Parts) : FormulaNode;
+
+    internal sealed record Accent(string Sign, FormulaNode Of) : FormulaNode;
+
+    internal sealed record Bar(bool IsAbove, FormulaNode Of) : FormulaNode;
+
+    /// <summary>A brace over or under something.</summary>
+    internal sealed record Brace(string Sign, bool IsAbove, FormulaNode Of) : FormulaNode;
+
+    internal sealed record Box(FormulaNode Of) : FormulaNode;
+
+    /// <summary>Rows of cells; how its columns are aligned: l, c, r.</summary>
+    internal sealed record Grid(ImmutableArray<ImmutableArray<FormulaNode>> Rows, string Columns, bool IsTight) : FormulaNode;
+
+    /// <summary>What stands in it, from outside in.</summary>
+    public IEnumerable<FormulaNode> Descendants()
+    {
+        yield return this;
+        foreach (var child in Children)
+            foreach (var inner in child.Descendants()) yield return inner;
+    }
+
+    private IEnumerable<FormulaNode> Children => this switch
+    {
+        Row row => row.Nodes,
+        Fraction f => [f.Over, f.Under],
+        Root r => Some(r.Degree, r.Of),
+        Script s => Some(s.Of, s.Below, s.Above),
+        BigOperator b => Some(b.Below, b.Above, b.Of),
+        Limit l => Some(l.Of, l.Below, l.Above),
+        Function f => [f.Name, f.Argument],
+        Delimited d => d.Parts,
+        Accent a => [a.Of],
+        Bar b => [b.Of],
+        Brace b => [b.Of],
+        Box b => [b.Of],
+        Grid g => g.Rows.SelectMany(r => r),
+        _ => [],
+    };
+
+    private static IEnumerable<FormulaNode> Some(params FormulaNode?[] nodes) => nodes.OfType<FormulaNode>();
+
+    /// <summary>The same with texts in place of what is not known yet.</summary>
+    public FormulaNode Fill(Func<Live, string> text) => this switch
+    {
+        Live live => new Text(text(live), Lettering.Upright),
+        Row row => new Row([.. row.Nodes.Select(n => n.Fill(text))]),
+        Fraction f => f with { Over = f.Over.Fill(text), Under = f.Under.Fill(text) },
+        Root r => r with { Degree = r.Degree?.Fill(text), Of = r.Of.Fill(text) },
+        Script s => s with { Of = s.Of.Fill(text), Below = s.Below?.Fill(text), Above = s.Above?.Fill(text) },
+        BigOperator b => b with { Below = b.Below?.Fill(text), Above = b.Above?.Fill(text), Of = b.Of.Fill(text) },
+        Limit l => l with { Of = l.Of.Fill(text), Below = l.Below?.Fill(text), Above = l.Above?.Fill(text) },
+        Function f => f with { Name = f.Name.Fill(text), Argument = f.Argument.Fill(text) },
+        Delimited d => d with { Parts = [.. d.Parts.Select(p => p.Fill(text))] },
+        Accent a => a with { Of = a.Of.Fill(text) },
+        Bar b => b with { Of = b.Of.Fill(text) },
+        Brace b => b with { Of = b.Of.Fill(text) },
+        Box b => b with { Of = b.Of.Fill(text) },
+        Grid g => g with { Rows = [.. g.Rows.Select(r => r.Select(c => c.Fill(text)).ToImmutableArray())] },
+        _ => this,
+    };
+
+    /// <summary>About how many letters wide and how many lines high it is.</summary>
+    public (double Letters, double Lines) Extent()
+    {
+        switch (this)
+        {
+            case Text t: return (t.Value.Length, 1);
+            case Row row: return Beside(row.Nodes);
+            case Fraction f: return Above(f.Over, f.Under);
+            case Script s:
+                var (width, height) = s.Of.Extent();
+                return (width + (0.7 * Math.Max(s.Below?.Extent().Letters ?? 0, s.Above?.Extent().Letters ?? 0)), height + 0.2);
+            case BigOperator b:
+                var of = b.Of.Extent();
+                return (of.Letters + 2, Math.Max(of.Lines, b.HasLimits ? 2.4 : 1.6));
+            case Limit l:
+                var base_ = l.Of.Extent();
+                return (base_.Letters, base_.Lines + (l.Below is null ? 0 : 0.7) + (l.Above is null ? 0 : 0.7));
+            case Grid g:
+                return (g.Rows.Max(r => Beside(r).Letters) + (g.IsTight ? 0 : g.Columns.Length), g.Rows.Sum(r => Beside(r).Lines * 1.15));
+            default:
+                var inside = Beside(Children);
+                return (inside.Letters + 1, inside.Lines + 0.1);
+        }
+
+        static (double, double) Above(FormulaNode over, FormulaNode under) =>
+            (Math.Max(over.Extent().Letters, under.Extent().Letters), over.Extent().Lines + under.Extent().Lines);
+
+        static (double Letters, double Lines) Beside(IEnumerable<FormulaNode> nodes)
+        {
+            double letters = 0, lines = 1;
+            foreach (var node in nodes)
+            {
+                var (width, height) = node.Extent();
+                letters += width;
+                lines = Math.Max(lines, height);
+            }
+            return (letters, lines);
+        }
+    }
+}

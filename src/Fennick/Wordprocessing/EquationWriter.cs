@@ -1,0 +1,80 @@
+using Fennick.Flow;
+using Fennick.Houses;
+using Fennick.Layout;
+using Fennick.Tables;
+
+namespace Fennick.Wordprocessing;
+
+/// <summary>Writes displayed formulas: alone in a paragraph, or between nothing and its number in a table without rules.</summary>
+internal static class EquationWriter
+{
+    private const double NumberShare = 0.12;
+
+    public static void Write(DocumentContext document, FlowEquation equation, PageGeometry page)
+    {
+        if (equation.Number.IsEmpty) WriteParagraph(document, equation, StyleRole.Equation);
+        else WriteTable(document, equation, page);
+    }
+
+    private static void WriteTable(DocumentContext document, FlowEquation equation, PageGeometry page)
+    {
+        var xml = document.Xml;
+        var indent = Fitting.ListIndent(document.House) * equation.Indents;
+        var width = (page.TextWidth - indent).Twips;
+        var side = (int)(width * NumberShare);
+        int[] columns = [side, width - (2 * side), side];
+        using (xml.Element("w:tbl"u8))
+        {
+            using (xml.Element("w:tblPr"u8))
+            {
+                xml.Value("w:tblStyle"u8, StylesPart.StyleId(Ruling.Bare));
+                TableWriter.WriteWidth(xml, "w:tblW"u8, width);
+                if (equation.Indents > 0) TableWriter.WriteWidth(xml, "w:tblInd"u8, indent.Twips);
+                xml.Raw("<w:tblLayout w:type=\"fixed\"/>"u8);
+                TableWriter.WriteLook(xml, header: false, bands: false);
+            }
+            using (xml.Element("w:tblGrid"u8))
+            {
+                foreach (var column in columns)
+                    using (xml.Element("w:gridCol"u8)) xml.Attribute("w:w"u8, column);
+            }
+            using (xml.Element("w:tr"u8))
+            {
+                xml.Raw("<w:trPr><w:cantSplit/></w:trPr>"u8);
+                WriteCell(document, columns[0], () => ParagraphWriter.Write(document, new FlowParagraph(StyleRole.EquationNumber, [])));
+                WriteCell(document, columns[1], () => WriteParagraph(document, equation with { Indents = 0 }, StyleRole.Equation));
+                WriteCell(document, columns[2], () => ParagraphWriter.Write(document, new FlowParagraph(StyleRole.EquationNumber, equation.Number)));
+            }
+        }
+    }
+
+    private static void WriteCell(DocumentContext document, int width, Action write)
+    {
+        var xml = document.Xml;
+        using (xml.Element("w:tc"u8))
+        {
+            using (xml.Element("w:tcPr"u8))
+            {
+                TableWriter.WriteWidth(xml, "w:tcW"u8, width);
+                xml.Value("w:vAlign"u8, "center"u8);
+            }
+            write();
+        }
+    }
+
+    private static void WriteParagraph(DocumentContext document, FlowEquation equation, StyleRole style)
+    {
+        var xml = document.Xml;
+        using (xml.Element("w:p"u8))
+        {
+            using (xml.Element("w:pPr"u8))
+            {
+                xml.Value("w:pStyle"u8, document.House.StyleId(style));
+                if (equation.BreaksPage) xml.Empty("w:pageBreakBefore"u8);
+                if (equation.Indents > 0)
+                    using (xml.Element("w:ind"u8)) xml.Attribute("w:left"u8, (Fitting.ListIndent(document.House) * equation.Indents).Twips);
+            }
+            FormulaWriter.WriteDisplayed(xml, equation.Formula);
+        }
+    }
+}
