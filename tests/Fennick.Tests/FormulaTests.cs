@@ -56,6 +56,8 @@ public sealed class FormulaTests
     [InlineData(@"\log(x+1)", "func[fName[p'log]|d[<(><)>|x+1]]")]
     [InlineData(@"\sin^2 x", "func[fName[sSup[p'sin|sup[2]]]|x]")]
     [InlineData(@"(X^\top X)^{-1}", "sSup[d[<(><)>|sSup[X|sup[p'⊤]]X]|sup[−1]]")]
+    [InlineData(@"\max_i |x_i| + \|v\|^2", "func[fName[limLow[p'max|lim[i]]]|d[<|><|>|sSub[x|sub[i]]]]+sSup[d[<‖><‖>|v]|sup[2]]")]
+    [InlineData(@"P(A|B)", "Pd[<(><)>|A|B]")]
     [InlineData(@"[0, 1)", "d[<[><)>|0,1]")]
     [InlineData(@"\left( \frac{a}{b} \right]", "d[<(><]>|f[<bar>|num[a]|den[b]]]")]
     [InlineData(@"\left\{ x \middle| y \right.", "d[<{><>|x|y]")]

@@ -111,9 +111,9 @@ internal sealed class TexReader
     private static void Add(List<FormulaNode> nodes, FormulaNode atom, int first)
     {
         var sign = atom is FormulaNode.Script script ? script.Of : atom;
-        if (sign is FormulaNode.Text { Value: [var close] } && Closers.Contains(close))
+        if (sign is FormulaNode.Text { Value: [var close] } && (Closers.Contains(close) || close is '|' or '‖'))
         {
-            var open = nodes.FindLastIndex(n => n is FormulaNode.Text { Value: [var c] } && Openers.Contains(c));
+            var open = close is '|' or '‖' ? LastOpenBar(nodes, first, close) : nodes.FindLastIndex(n => n is FormulaNode.Text { Value: [var c] } && Openers.Contains(c));
             if (open >= first && open < nodes.Count - 1)
             {
                 var inside = nodes.Skip(open + 1).ToImmutableArray();
@@ -126,6 +126,17 @@ internal sealed class TexReader
         nodes.Add(atom);
     }
 
+    /// <summary>A bar opens where no operand stands before it: <c>|x|</c>, but not <c>A|B</c>.</summary>
+    private static bool IsOpenBar(List<FormulaNode> nodes, int index, int first, char bar) => nodes[index] is FormulaNode.Text { Value: [var c] } && c == bar
+        && (index == first || IsSeparator(nodes[index - 1]) || nodes[index - 1] is FormulaNode.Text { Value: "⋅" or "×" or "∗" } || (nodes[index - 1] is FormulaNode.Text { Value: [var before] } && Openers.Contains(before)));
+
+    private static int LastOpenBar(List<FormulaNode> nodes, int first, char bar)
+    {
+        for (var i = nodes.Count - 1; i >= first; i--)
+            if (IsOpenBar(nodes, i, first, bar)) return i;
+        return -1;
+    }
+
     private static bool IsBlank(FormulaNode node) => node is FormulaNode.Text { Value: var value } && string.IsNullOrWhiteSpace(value);
 
     private static bool IsSeparator(FormulaNode node) => node is FormulaNode.Text { Value: var value }
@@ -134,11 +145,11 @@ internal sealed class TexReader
     private static int OpenParentheses(List<FormulaNode> nodes, int first)
     {
         var open = 0;
-        foreach (var node in nodes.Skip(first))
+        for (var i = first; i < nodes.Count; i++)
         {
-            var sign = node is FormulaNode.Script script ? script.Of : node;
+            var sign = nodes[i] is FormulaNode.Script script ? script.Of : nodes[i];
             if (sign is not FormulaNode.Text { Value: [var character] }) continue;
-            if (Openers.Contains(character)) open++;
+            if (Openers.Contains(character) || IsOpenBar(nodes, i, first, '|') || IsOpenBar(nodes, i, first, '‖')) open++;
             else if (Closers.Contains(character)) open--;
         }
         return open;
