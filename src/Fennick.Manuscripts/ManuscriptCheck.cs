@@ -13,7 +13,10 @@ namespace Fennick.Manuscripts;
 /// <summary>Finds mistakes in formats and references without running anything.</summary>
 internal static class ManuscriptCheck
 {
-    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree)).Concat(Styles(tree));
+    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree)).Concat(Styles(tree)).Concat(Citations(tree));
+
+    private static IEnumerable<Diagnostic> Citations(ManuscriptTree tree) =>
+        tree.Citations.Values.SelectMany(c => c.Sources.Select(s => tree.Settings.Sources.FindMistake(s.Key, c.Place))).OfType<Diagnostic>();
 
     private static IEnumerable<Diagnostic> Styles(ManuscriptTree tree)
     {

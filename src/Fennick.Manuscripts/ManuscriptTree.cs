@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
+using Fennick.Documents;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
 using Fennick.Manuscripts.Steps;
@@ -46,6 +47,9 @@ internal sealed class ManuscriptTree
 
     /// <summary>The labels that headings name themselves by.</summary>
     public required IReadOnlyDictionary<HeadingBlock, LabelTemplate> HeadingLabels { get; init; }
+
+    /// <summary>The citations in braces.</summary>
+    public required IReadOnlyDictionary<HoleInline, CiteInline> Citations { get; init; }
 
     /// <summary>The formulas.</summary>
     public required IReadOnlyDictionary<MarkdownObject, Formula> Formulas { get; init; }

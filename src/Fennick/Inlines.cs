@@ -69,5 +69,18 @@ public static class Inlines
     /// <exception cref="ReportException">The notation is not understood, or a format does not fit its value.</exception>
     public static Inline Tex(string tex, params object?[] values) => new FormulaInline(Formula.Of(tex, values));
 
+    /// <summary>A citation: "(Hale 2019, p. 33)", or "[3, p. 33]".</summary>
+    /// <param name="key">The key of the source, one of the report's <see cref="Report.Sources"/>.</param>
+    /// <param name="at">Where in it, such as "p. 33".</param>
+    /// <param name="named">Whether the names are part of the sentence: "Hale (2019)".</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    public static Inline Cite(string key, string at = "", bool named = false, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0) =>
+        new CiteInline([new CitedSource(key, at)], Place(file, line)) { IsNamed = named };
+
+    /// <summary>A citation of several sources: "(Hale 2019; Moss 2004)".</summary>
+    /// <param name="keys">Their keys.</param>
+    public static Inline CiteAll(params string[] keys) => new CiteInline([.. keys.Select(k => new CitedSource(k))], null);
+
     private static SourcePlace Place(string file, int line) => new(Path.GetFileName(file), line, 1);
 }

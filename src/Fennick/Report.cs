@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using Fennick.Charts;
+using Fennick.Citations;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
@@ -51,6 +52,12 @@ public sealed class Report
 
     /// <summary>What holds for all its tables and figures.</summary>
     public ReportSettings Settings { get; set; } = new();
+
+    /// <summary>The sources that it can cite.</summary>
+    public WorkList Sources { get; set; } = WorkList.Empty;
+
+    /// <summary>How it cites them.</summary>
+    public CitationStyle CitationStyle { get; set; }
 
     /// <summary>Adds a heading.</summary>
     /// <param name="words">Inline Markdown with values.</param>
@@ -197,6 +204,8 @@ public sealed class Report
         Date = Date,
         Language = Language,
         Settings = Settings,
+        Sources = Sources,
+        CitationStyle = CitationStyle,
         Blocks = blocks.ToImmutable(),
     };
 

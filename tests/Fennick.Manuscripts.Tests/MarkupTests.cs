@@ -107,6 +107,41 @@ public sealed class MarkupTests : IDisposable
     }
 
     [Fact]
+    public void Citations_come_from_the_files_of_the_settings()
+    {
+        folder.Write("s.bib", "@book{hale2019, author = {Hale, Ada}, title = {Bees}, year = 2019}\n@book{moss, author = {Moss, Bo}, title = {Mites}, year = 2004}");
+        const string settings = Fence + "manuscript\nbibliography: s.bib\n";
+        Assert.Equal(["(Hale 2019, p.\u00A033; Moss 2004); Hale (2019).", "Hale, A. (2019). Bees.", "Moss, B. (2004). Mites."], Write(settings + Fence + "\n\n{cite hale2019 at p. 33, moss}; {cite hale2019: named}.\n\n{bibliography}").Docx.Paragraphs);
+        Assert.Equal("[1]", Write(settings + "citations: numbered\n" + Fence + "\n\n{cite moss}\n\n{bibliography}").Docx.Paragraphs[0]);
+        Assert.Contains("report.ms.md:5:3: error: there is no source `hale2018`; did you mean `hale2019`?", Fail(settings + Fence + "\n\nA {cite hale2018}."), StringComparison.Ordinal);
+        Assert.Contains("report.ms.md:5:1: error: `page 3` is no source", Fail(settings + Fence + "\n\n{cite moss, page 3}"), StringComparison.Ordinal);
+        Assert.Contains("report.ms.md:2:15: error: there is no file `x.bib`; did you mean `s.bib`?", Fail(settings.Replace("s.bib", "x.bib", StringComparison.Ordinal) + Fence), StringComparison.Ordinal);
+        folder.Write("s.bib", "@book{a, title = {A");
+        Assert.Contains("s.bib:1:18: error: this brace is not closed", Fail(settings + Fence), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Formulas_hold_live_values_and_labels()
+    {
+        var (docx, _) = Write(Step("prepare", "var mean = 24.53;") + "Mean $\\bar{x} = \\live{mean:0.0}$, {see model}.\n\n$$ y = \\live{mean * 2 : 0.00} $$ {label model}\n\n> $$ z $$");
+        Assert.Equal(["x", "24.5", "y=", "49.06", "z"], docx.Body.Descendants().Where(e => e.Name.LocalName == "t" && e.Name.NamespaceName.EndsWith("math", StringComparison.Ordinal)).Select(e => e.Value).Where(t => t != "="));
+        Assert.Equal("Mean , Equation\u00A0(1).", docx.Paragraphs[0]);
+    }
+
+    [Theory]
+    [InlineData("A $\\alhpa + 1$.", "report.ms.md:1:4: error: `\\alhpa` is not understood in a formula; did you mean `\\alpha`?")]
+    [InlineData("$$\na +\n\\frac{1}\n$$", "report.ms.md:4:1: error: nothing follows `\\frac`")]
+    [InlineData("$$\na\n\nText.", "report.ms.md:1:1: error: this formula has no end")]
+    [InlineData("$$ a $$ {labl x}", "report.ms.md:1:9: error: `{labl x}` is no label of a formula")]
+    [InlineData("$x = \\live{missing:0.0}$", "report.ms.md:1:12: error: the name 'missing' does not exist")]
+    [InlineData("$ $", null)]
+    public void Formulas_that_are_wrong_are_told_at_their_place(string text, string? message)
+    {
+        if (message is null) Assert.Equal("$ $", Write(text).Docx.Paragraphs[0]);
+        else Assert.Contains(message, Fail(text), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void The_word_processor_keeps_contents_and_footnotes()
     {
         Write("{contents}\n\n# First\n\nText[^a].\n\n[^a]: The note.");

@@ -28,6 +28,9 @@ internal abstract record Brace
     /// <param name="Words">Where the words start.</param>
     internal sealed record Dressed(string? Style, string? Colour, int Words) : Brace;
 
+    /// <summary>A citation.</summary>
+    internal sealed record Cite(ImmutableArray<CitedSource> Sources, bool IsNamed) : Brace;
+
     /// <summary>Nothing that can be placed.</summary>
     internal sealed record Wrong(string Message, string? Suggestion) : Brace;
 }
@@ -36,7 +39,7 @@ internal abstract record Brace
 internal static class BraceReader
 {
     /// <summary>Words of the format that this version cannot carry out; two words in a row are never an expression.</summary>
-    private static readonly string[] Unavailable = ["cite", "landscape", "columns", "next"];
+    private static readonly string[] Unavailable = ["landscape", "columns", "next"];
 
     /// <summary>What stands alone on its line.</summary>
     private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures"];
@@ -50,6 +53,7 @@ internal static class BraceReader
         var rest = end < 0 ? "" : text[end..];
         var isPhrase = rest.Length > 1 && rest[0] == ' ' && (char.IsLetterOrDigit(rest[1]) || rest[1] is '#' or '(' or '_' or '{') && !BraceWords.IsOperator(rest);
         if (word == "see" && isPhrase) return ReadSee(rest);
+        if (word == "cite" && isPhrase) return ReadCite(rest.Trim());
         if (word == "label" && isPhrase) return new Brace.Label(rest.Trim());
         if (word == "see" && rest.Length == 0) return new Brace.Wrong("`{see}` names no label", "write `{see the-label}`");
         if (word is "style" or "colour" or "color" && isPhrase) return ReadDressed(source, word);
@@ -75,6 +79,23 @@ internal static class BraceReader
             case "page" when labels.Length == 1: return new Brace.See([.. labels], SeePart.Page);
             default: return new Brace.Wrong($"`{part}` is no part of a reference", Nearest.Suggest(part, ["number", "title", "page"]) ?? "the parts are `number` and, of one thing, `title` and `page`");
         }
+    }
+
+    /// <summary>Reads <c>hale2019 at p. 33, moss04</c> and <c>hale2019: named</c>.</summary>
+    private static Brace ReadCite(string text)
+    {
+        var colon = text.LastIndexOf(": ", StringComparison.Ordinal);
+        var manner = colon < 0 ? "" : text[(colon + 2)..].Trim();
+        if (manner is not ("" or "named")) return new Brace.Wrong($"`{manner}` is no manner of citing", "write `{cite key: named}` for names in the sentence, or leave it out");
+        var sources = ImmutableArray.CreateBuilder<CitedSource>();
+        foreach (var part in (colon < 0 ? text : text[..colon]).Split(',', StringSplitOptions.TrimEntries))
+        {
+            var words = part.Split(' ', 2, StringSplitOptions.TrimEntries);
+            if (words[0].Length == 0) return new Brace.Wrong("a key is missing in this citation", "write `{cite key}` or `{cite key, other}`");
+            if (words.Length > 1 && !words[1].StartsWith("at ", StringComparison.Ordinal)) return new Brace.Wrong($"`{part}` is no source", $"write `{{cite {words[0]} at {words[1]}}}` for a place in it, and a comma between sources");
+            sources.Add(new CitedSource(words[0], words.Length > 1 ? words[1]["at ".Length..].Trim() : ""));
+        }
+        return new Brace.Cite(sources.ToImmutable(), manner == "named");
     }
 
     /// <summary>Reads <c>style Warning: words</c> and <c>colour #9A3412: words</c>.</summary>

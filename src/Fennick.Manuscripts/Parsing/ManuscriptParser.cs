@@ -29,6 +29,7 @@ internal sealed class ManuscriptParser
     private readonly Dictionary<DirectiveBlock, Documents.Block> directives = [];
     private readonly Dictionary<MarkdownObject, Captioned> captions = [];
     private readonly Dictionary<HeadingBlock, LabelTemplate> headingLabels = [];
+    private readonly Dictionary<HoleInline, CiteInline> citations = [];
     private readonly Dictionary<MarkdownObject, Formula> formulas = [];
     private readonly Dictionary<FormulaNode.Live, ValueHole> lives = new(ReferenceEqualityComparer.Instance);
     private readonly Dictionary<FormulaBlock, LabelTemplate> formulaLabels = [];
@@ -88,6 +89,7 @@ internal sealed class ManuscriptParser
             Directives = directives,
             Captions = captions,
             HeadingLabels = headingLabels,
+            Citations = citations,
             Formulas = formulas,
             Lives = lives,
             FormulaLabels = formulaLabels,
@@ -349,6 +351,7 @@ internal sealed class ManuscriptParser
         switch (word)
         {
             case "page break": directives[directive] = new PageBreak(); break;
+            case "bibliography": directives[directive] = new Bibliography(); break;
             case "contents": directives[directive] = new Contents(); break;
             case "list of tables": directives[directive] = new ListOfTables(); break;
             case "list of figures": directives[directive] = new ListOfFigures(); break;
@@ -376,6 +379,9 @@ internal sealed class ManuscriptParser
                 break;
             case Brace.Label(var name):
                 Error(start, $"`{{label {name}}}` does not stand at the end of a heading", "a table or figure is labelled in its step: `csharp table " + name + "`");
+                break;
+            case Brace.Cite(var cited, var isNamed):
+                citations[hole] = new CiteInline(cited, place) { IsNamed = isNamed };
                 break;
             case Brace.Dressed(var style, var colour, var words):
                 var fragment = ParseProse(hole.Source[words..], offset => start + 1 + words + offset, style ?? colour!);

@@ -166,6 +166,8 @@ public sealed class ManuscriptRun : IProseHost
             Date = settings.Date,
             Language = settings.Language,
             Settings = settings.Report,
+            Sources = settings.Sources,
+            CitationStyle = settings.CitationStyle,
             Blocks = blocks.ToImmutable(),
         };
     }
@@ -182,6 +184,7 @@ public sealed class ManuscriptRun : IProseHost
             var words = Prose(dressed.Words)!;
             return [dressed.Style is { } style ? new StyledInline(style, words, dressed.Place) : new ColouredInline(dressed.Colour!, words)];
         }
+        if (tree.Citations.TryGetValue(hole, out var cite)) return [cite];
         return tree.Values.TryGetValue(hole, out var value) && placing.Value(value.Ordinal) is { } text ? text.Inlines : [];
     }
 

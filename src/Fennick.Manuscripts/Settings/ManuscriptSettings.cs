@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using Fennick.Citations;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
@@ -13,7 +14,7 @@ namespace Fennick.Manuscripts.Settings;
 internal sealed record ManuscriptSettings
 {
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "using", "listing", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "using", "listing", "bibliography", "citations", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -32,6 +33,11 @@ internal sealed record ManuscriptSettings
 
     /// <summary>Whether the code of steps stands above their results.</summary>
     public bool Listing { get; init; }
+
+    /// <summary>The sources that the text can cite.</summary>
+    public WorkList Sources { get; init; } = WorkList.Empty;
+
+    public CitationStyle CitationStyle { get; init; }
 
     public ReportSettings Report { get; init; } = new();
 
@@ -86,6 +92,14 @@ internal sealed record ManuscriptSettings
                 return Language.Find(entry.Text) is { } language
                     ? this with { Language = language.With(Language.Numbers) } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
             case "using": return this with { Usings = [.. Usings, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
+            case "bibliography": return this with { Sources = ReadSources(entry, source.FileOf(entry.Offset), place) };
+            case "citations":
+                return entry.Text switch
+                {
+                    "author-date" => this with { CitationStyle = CitationStyle.AuthorDate },
+                    "numbered" => this with { CitationStyle = CitationStyle.Numbered },
+                    _ => throw Wrong($"`{entry.Text}` is no way of citing", Nearest.Suggest(entry.Text, ["author-date", "numbered"]) ?? "write `author-date` or `numbered`"),
+                };
             case "listing": return this with { Listing = ReadListing(entry, place) };
             case "tables.ruling":
                 return this with { Report = Report with { TableRuling = ReadRuling(entry, place) } };
@@ -109,6 +123,23 @@ internal sealed record ManuscriptSettings
         }
 
         ReportException Wrong(string message, string? suggestion) => new(Diagnostic.Error(place, message, suggestion));
+    }
+
+    private static WorkList ReadSources(SettingsEntry entry, ManuscriptSource file, SourcePlace place)
+    {
+        var names = entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+        foreach (var name in names)
+            if (!File.Exists(Path.Combine(file.Folder, name))) throw new ReportException(Diagnostic.Error(place, $"there is no file `{name}`", Nearest.Suggest(name, Directory.EnumerateFiles(file.Folder).Select(f => Path.GetFileName(f)))));
+        // Mistakes in the file are told as the manuscript names it.
+        var shown = Path.GetDirectoryName(file.DisplayPath) ?? "";
+        try
+        {
+            return WorkList.Read(names.Select(n => Path.Combine(file.Folder, n)));
+        }
+        catch (ReportException problem)
+        {
+            throw new ReportException(problem.Diagnostics.Select(d => d.Place is { } at ? d with { Place = at with { File = Path.Combine(shown, Path.GetRelativePath(file.Folder, at.File)) } } : d));
+        }
     }
 
     /// <summary>Reads the name of a ruling of the house.</summary>

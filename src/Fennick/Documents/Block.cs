@@ -55,6 +55,9 @@ public sealed record ListOfFigures : Block;
 /// <param name="Label">The name under which the text refers to it.</param>
 public sealed record Equation(Formula Formula, Label? Label = null) : Block;
 
+/// <summary>The list of the sources that the report cites.</summary>
+public sealed record Bibliography : Block;
+
 /// <summary>Words of somebody else, set off from the text.</summary>
 /// <param name="Blocks">What is quoted.</param>
 public sealed record Quotation(ImmutableArray<Block> Blocks) : Block;

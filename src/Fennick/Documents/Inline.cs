@@ -71,6 +71,20 @@ public sealed record SameFootnoteInline(FootnoteInline First) : Inline;
 /// <param name="Formula">The formula.</param>
 public sealed record FormulaInline(Formula Formula) : Inline;
 
+/// <summary>A source and where in it.</summary>
+/// <param name="Key">The key of the source.</param>
+/// <param name="Locator">The page or chapter, such as "p. 33"; empty for the whole.</param>
+public sealed record CitedSource(string Key, string Locator = "");
+
+/// <summary>A citation of one source or several.</summary>
+/// <param name="Sources">The sources.</param>
+/// <param name="Place">Where the citation was written.</param>
+public sealed record CiteInline(ImmutableArray<CitedSource> Sources, SourcePlace? Place) : Inline
+{
+    /// <summary>Whether the names are part of the sentence: "Hale (2019)".</summary>
+    public bool IsNamed { get; init; }
+}
+
 /// <summary>What of its target a reference shows.</summary>
 public enum SeePart
 {

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using Fennick.Citations;
 using Fennick.Diagnostics;
 
 namespace Fennick.Documents;
@@ -9,14 +10,14 @@ internal static class Numberer
 {
     public static Numbering Number(ReportContent report)
     {
-        var walk = new Walk();
+        var walk = new Walk(report);
         if (report.Title is { } title) walk.Visit(title);
         if (report.Subtitle is { } subtitle) walk.Visit(subtitle);
         foreach (var block in report.Blocks) walk.Visit(block);
         return walk.Finish();
     }
 
-    private sealed class Walk
+    private sealed class Walk(ReportContent report)
     {
         private readonly BlockCounter ids = new();
         private readonly Dictionary<BlockId, Numbered> byBlock = [];
@@ -33,6 +34,9 @@ internal static class Numberer
         private int tables;
         private int figures;
         private int equations;
+        private readonly Dictionary<string, NumberedSource> sources = new(StringComparer.Ordinal);
+        private SourcePlace? firstCitation;
+        private bool hasBibliography;
         private bool hasContents;
 
         public void Visit(Block block)
@@ -60,6 +64,9 @@ internal static class Numberer
                     var equation = new Numbered(id, NumberedKind.Equation, ++equations, RichText.Empty, bookmarks.Make("equation", named.Name));
                     byBlock[id] = equation;
                     Name(named, equation);
+                    break;
+                case Bibliography:
+                    hasBibliography = true;
                     break;
                 case Contents or ListOfTables or ListOfFigures:
                     hasContents = true;
@@ -94,6 +101,7 @@ internal static class Numberer
                     case StyledInline styled: Visit(styled.Content); break;
                     case ColouredInline coloured: Visit(coloured.Content); break;
                     case FootnoteInline note: Visit(note); break;
+                    case CiteInline cite: Visit(cite); break;
                     case SameFootnoteInline again: notesAgain.Add(again.First); break;
                 }
             }
@@ -109,9 +117,35 @@ internal static class Numberer
                 if (notes.TryGetValue(note, out var first)) first.Bookmark ??= bookmarks.Make("note", $"{first.Number}");
                 else diagnostics.Add(Diagnostic.Error(note.Place, "this footnote is marked again, but it is not placed", "place the footnote itself first"));
             }
+            FinishSources();
             if (hasContents)
                 for (var i = 0; i < entries.Count; i++) entries[i].Target.ContentsBookmark = string.Create(CultureInfo.InvariantCulture, $"_Toc{i + 1:000000000}");
-            return new Numbering(byBlock, byLabel, notes, [.. entries], [.. diagnostics]);
+            return new Numbering(byBlock, byLabel, notes, [.. entries], sources, [.. diagnostics]);
+        }
+
+        private void Visit(CiteInline cite)
+        {
+            firstCitation ??= cite.Place;
+            foreach (var cited in cite.Sources)
+            {
+                if (report.Sources.FindMistake(cited.Key, cite.Place) is { } mistake) diagnostics.Add(mistake);
+                else sources.TryAdd(cited.Key, new NumberedSource(report.Sources.Find(cited.Key)!, sources.Count + 1));
+            }
+        }
+
+        private void FinishSources()
+        {
+            foreach (var alike in sources.Values.GroupBy(s => (WorkText.Names(s.Work, report.Language), s.Work.Year)).Where(g => g.Count() > 1))
+            {
+                var letter = 'a';
+                foreach (var source in alike.OrderBy(s => WorkText.SortKey(s.Work), StringComparer.Ordinal)) source.Suffix = $"{letter++}";
+            }
+            if (hasBibliography)
+                foreach (var source in sources.Values) source.Bookmark = bookmarks.Make("source", source.Work.Key);
+            else if (sources.Count > 0)
+                diagnostics.Add(Diagnostic.Warning(firstCitation, "sources are cited, but the report has no list of them", "write `{bibliography}` where it is to stand"));
+            var unused = report.Sources.Works.Where(w => !sources.ContainsKey(w.Key)).Select(w => $"`{w.Key}`").ToArray();
+            if (hasBibliography && unused.Length > 0) diagnostics.Add(new Diagnostic(Severity.Advice, null, $"{unused.Length} of the sources in {report.Sources.Name} are not cited: {string.Join(", ", unused.Take(10))}{(unused.Length > 10 ? "…" : "")}"));
         }
 
         private void Visit(FootnoteInline note)

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Citations;
 using Fennick.Diagnostics;
 
 namespace Fennick.Documents;
@@ -44,10 +45,23 @@ internal sealed record NumberedNote(int Number, ImmutableArray<Block> Blocks)
     public string? Bookmark { get; set; }
 }
 
+/// <summary>A source that is cited.</summary>
+/// <param name="Work">The source.</param>
+/// <param name="Number">Its number in the order of the text, from 1.</param>
+internal sealed record NumberedSource(Work Work, int Number)
+{
+    /// <summary>What parts it from others of the same names and year: "a", "b".</summary>
+    public string Suffix { get; set; } = "";
+
+    /// <summary>The bookmark around it in the list of sources; null if there is no list.</summary>
+    public string? Bookmark { get; set; }
+}
+
 /// <summary>The numbers of a report: by occurrence, and by label.</summary>
 internal sealed record Numbering(
     IReadOnlyDictionary<BlockId, Numbered> ByBlock,
     IReadOnlyDictionary<string, Numbered> ByLabel,
     IReadOnlyDictionary<FootnoteInline, NumberedNote> Notes,
     ImmutableArray<ContentsEntry> Entries,
+    IReadOnlyDictionary<string, NumberedSource> Sources,
     ImmutableArray<Diagnostic> Diagnostics);

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Citations;
 using Fennick.Formatting;
 
 namespace Fennick.Documents;
@@ -26,6 +27,12 @@ public sealed record ReportContent
 
     /// <summary>What holds for all its tables and figures.</summary>
     public ReportSettings Settings { get; init; } = new();
+
+    /// <summary>The sources that it can cite.</summary>
+    public WorkList Sources { get; init; } = WorkList.Empty;
+
+    /// <summary>How it cites them.</summary>
+    public CitationStyle CitationStyle { get; init; }
 
     /// <summary>The body in order.</summary>
     public ImmutableArray<Block> Blocks { get; init; } = [];

@@ -49,6 +49,7 @@ public sealed record RichText(ImmutableArray<Inline> Inlines)
                 case ColouredInline c: c.Content.AppendTo(text, language); break;
                 case SeeInline see: text.Append(see.Label); break;
                 case SeeAllInline all: text.AppendJoin(", ", all.References.Select(r => r.Label)); break;
+                case CiteInline cite: text.AppendJoin(", ", cite.Sources.Select(s => s.Key)); break;
                 case FormulaInline f: text.Append(f.Formula.Source); break;
                 case RaisedInline r: text.Append(r.Text); break;
                 case ChartInline { AlternativeText: { } chart }: text.Append(chart); break;

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using Fennick.Charts;
+using Fennick.Citations;
 using Fennick.Documents;
 using Fennick.Formatting;
 using Fennick.Houses;
@@ -94,6 +95,9 @@ internal static class Lowering
                 case DefinitionList definitions:
                     foreach (var definition in definitions.Entries) Lower(definition, indents);
                     break;
+                case Bibliography:
+                    LowerSources();
+                    break;
                 case Equation equation:
                     Lower(id, equation, indents);
                     break;
@@ -175,6 +179,40 @@ internal static class Lowering
             Separate();
             var number = Plain(numbered.Number!.Value);
             blocks.Add(new FlowEquation(equation.Formula, [new FlowBookmark(numbered.Bookmark, [new FlowText("("), new FlowField($"SEQ {Sequence(language.Words.Equation)} \\* ARABIC", number), new FlowText(")")])]) { Indents = indents });
+        }
+
+        /// <summary>The sources that are cited: in the order of their authors, or of their numbers.</summary>
+        private void LowerSources()
+        {
+            var numbered = report.CitationStyle == CitationStyle.Numbered;
+            var compare = StringComparer.Create(language.Culture, ignoreCase: true);
+            foreach (var source in numbered ? numbering.Sources.Values.OrderBy(s => s.Number) : numbering.Sources.Values.OrderBy(s => WorkText.SortKey(s.Work), compare))
+            {
+                var words = Inlines(WorkText.Describe(source.Work, numbered ? "" : source.Suffix, language));
+                blocks.Add(new FlowParagraph(StyleRole.Source, [new FlowBookmark(source.Bookmark!, numbered ? [new FlowText($"[{Plain(source.Number)}]"), new FlowTab(), .. words] : words)]));
+            }
+        }
+
+        /// <summary>A citation in brackets, or with the names in the sentence; each source leads to its line in the list.</summary>
+        private void Append(ImmutableArray<FlowInline>.Builder inlines, CiteInline cite, CharacterFormat format)
+        {
+            var numbered = report.CitationStyle == CitationStyle.Numbered;
+            var (open, close) = numbered ? ("[", "]") : ("(", ")");
+            var separator = cite.IsNamed ? ", " : numbered ? ", " : "; ";
+            if (!cite.IsNamed) inlines.Add(new FlowText(open, format));
+            for (var i = 0; i < cite.Sources.Length; i++)
+            {
+                var source = numbering.Sources[cite.Sources[i].Key];
+                var locator = cite.Sources[i].Locator is { Length: > 0 } place ? $", {place.Replace(". ", "." + Unbreakable, StringComparison.Ordinal)}" : "";
+                var number = numbered ? Plain(source.Number) : WorkText.Year(source.Work, source.Suffix, language);
+                if (i > 0) inlines.Add(new FlowText(cite.IsNamed && i == cite.Sources.Length - 1 ? $" {language.Words.And} " : separator, format));
+                if (cite.IsNamed) inlines.Add(new FlowText($"{WorkText.Names(source.Work, language)} {open}", format));
+                else if (!numbered) inlines.Add(new FlowText($"{WorkText.Names(source.Work, language)} ", format));
+                inlines.Add(source.Bookmark is { } bookmark ? new FlowAnchor(bookmark, [new FlowText(number, format)]) : new FlowText(number, format));
+                if (locator.Length > 0) inlines.Add(new FlowText(locator, format));
+                if (cite.IsNamed) inlines.Add(new FlowText(close, format));
+            }
+            if (!cite.IsNamed) inlines.Add(new FlowText(close, format));
         }
 
         /// <summary>A list of contents: its title, an entry for each thing that it lists, and the end of its field.</summary>
@@ -337,6 +375,7 @@ internal static class Lowering
                     case TextInline text: inlines.Add(new FlowText(text.Text, format)); break;
                     case ValueInline value: inlines.Add(new FlowText(ValueFormatter.Format(value.Value, value.Format, language), format)); break;
                     case CodeInline code: inlines.Add(new FlowText(code.Text, format | CharacterFormat.Code)); break;
+                    case CiteInline cite: Append(inlines, cite, format); break;
                     case FormulaInline formula: inlines.Add(new FlowFormula(formula.Formula)); break;
                     case RaisedInline raised: inlines.Add(new FlowText(raised.Text, format | CharacterFormat.Raised)); break;
                     case ChartInline chart:

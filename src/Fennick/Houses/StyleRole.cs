@@ -52,6 +52,7 @@ internal enum StyleRole
     Definition,
     Equation,
     EquationNumber,
+    Source,
     Footer,
     Spacer,
 }
