@@ -5,23 +5,23 @@ using Fennick.Manuscripts;
 
 namespace Fennick.Cli;
 
-/// <summary><c>fennick check MANUSCRIPT</c>: all that can be known without running the steps.</summary>
+/// <summary><c>fennick check MANUSCRIPT [--with KEY=VALUE]…</c>: all that can be known without running the steps.</summary>
 internal static class CheckCommand
 {
     public static Command Create()
     {
-        var manuscript = new Argument<string>("manuscript") { Description = "The manuscript, a file that ends in .ms.md." };
-        var command = new Command("check", "Finds mistakes in a manuscript without running its steps.") { manuscript };
-        command.SetAction(call => Run(call.GetRequiredValue(manuscript)));
+        var manuscript = new ManuscriptArguments();
+        var command = new Command("check", "Finds mistakes in a manuscript without running its steps.") { manuscript.File, manuscript.With };
+        command.SetAction(call => Run(call.GetRequiredValue(manuscript.File), manuscript.Settings(call)));
         return command;
     }
 
-    private static int Run(string path)
+    private static int Run(string path, IReadOnlyDictionary<string, string> settings)
     {
         var watch = Stopwatch.StartNew();
         try
         {
-            var (diagnostics, compileTime) = Manuscript.Open(path).Check();
+            var (diagnostics, compileTime) = Manuscript.Open(path, settings).Check();
             foreach (var diagnostic in diagnostics) Terminal.Say(diagnostic);
             var compiled = compileTime is { } time ? $", of which {Terminal.Describe(time)} to compile its code" : "";
             Terminal.Result($"{Path.GetFullPath(path)}: nothing wrong is found");

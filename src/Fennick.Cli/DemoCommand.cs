@@ -27,9 +27,10 @@ internal static class DemoCommand
             Terminal.Error($"the demo cannot be written to {folder}: {problem.Message}");
             return ExitCodes.Failed;
         }
+        var nothing = new Dictionary<string, string>();
         var failed = false;
         foreach (var manuscript in Directory.EnumerateFiles(folder, $"*{Manuscript.Extension}").Order(StringComparer.Ordinal))
-            failed |= WriteCommand.Write(manuscript, null, new Dictionary<string, string>()) is null;
+            failed |= WriteCommand.Write(manuscript, null, nothing, nothing) is null;
         Terminal.Say($"all in {Terminal.Describe(watch.Elapsed)}; the manuscripts are beside the reports");
         return failed ? ExitCodes.Failed : ExitCodes.Done;
     }

@@ -4,7 +4,9 @@ using Fennick.Cli;
 var root = new RootCommand("Fennick makes editable word-processor reports from analysis scripts.")
 {
     WriteCommand.Create(),
+    TryCommand.Create(),
     CheckCommand.Create(),
+    NewCommand.Create(),
     DemoCommand.Create(),
 };
 root.HelpName = "fennick";

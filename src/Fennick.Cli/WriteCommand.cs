@@ -6,24 +6,18 @@ using Fennick.Manuscripts.Running;
 
 namespace Fennick.Cli;
 
-/// <summary><c>fennick write MANUSCRIPT [--out FILE] [--set NAME=VALUE]… [--open]</c></summary>
+/// <summary><c>fennick write MANUSCRIPT [--out FILE] [--set NAME=VALUE]… [--with KEY=VALUE]… [--open]</c></summary>
 internal static class WriteCommand
 {
     public static Command Create()
     {
-        var manuscript = new Argument<string>("manuscript") { Description = "The manuscript, a file that ends in .ms.md." };
+        var manuscript = new ManuscriptArguments();
         var output = new Option<string?>("--out") { Description = "Where the report goes; beside the manuscript if not given.", HelpName = "FILE" };
-        var set = new Option<string[]>("--set") { Description = "The value of a parameter; may be given more than once.", HelpName = "NAME=VALUE" };
         var open = new Option<bool>("--open") { Description = "Open the report when it is written." };
-        set.Validators.Add(result =>
-        {
-            foreach (var token in result.Tokens.Where(t => t.Value.IndexOf('=') <= 0)) result.AddError($"`--set {token.Value}` is not of the form NAME=VALUE");
-        });
-        var command = new Command("write", "Writes a manuscript's report.") { manuscript, output, set, open };
+        var command = new Command("write", "Writes a manuscript's report.") { manuscript.File, output, manuscript.Set, manuscript.With, open };
         command.SetAction(call =>
         {
-            var parameters = (call.GetValue(set) ?? []).Select(s => s.Split('=', 2)).GroupBy(p => p[0]).ToDictionary(g => g.Key, g => g.Last()[1]);
-            var result = Write(call.GetRequiredValue(manuscript), call.GetValue(output), parameters);
+            var result = Write(call.GetRequiredValue(manuscript.File), call.GetValue(output), manuscript.Parameters(call), manuscript.Settings(call));
             if (result is not null && call.GetValue(open)) Open(result.Path);
             return result is null ? ExitCodes.Failed : ExitCodes.Done;
         });
@@ -31,12 +25,12 @@ internal static class WriteCommand
     }
 
     /// <summary>Writes a report and says so; null if it failed, and then what is wrong was said.</summary>
-    public static WriteResult? Write(string manuscript, string? output, IReadOnlyDictionary<string, string> parameters)
+    public static WriteResult? Write(string manuscript, string? output, IReadOnlyDictionary<string, string> parameters, IReadOnlyDictionary<string, string> settings)
     {
         var watch = Stopwatch.StartNew();
         try
         {
-            var opened = Manuscript.Open(manuscript);
+            var opened = Manuscript.Open(manuscript, settings);
             var isFolder = output is not null && (output.EndsWith('/') || Directory.Exists(output));
             var result = opened.Write(isFolder ? Path.Combine(output!, Path.GetFileName(opened.DefaultOutput)) : output, parameters);
             foreach (var step in result.Outputs) Terminal.Say(step);

@@ -3,11 +3,11 @@ using System.Diagnostics;
 using System.Globalization;
 using System.Runtime.CompilerServices;
 using Fennick.Diagnostics;
-using Fennick.Documents;
 using Fennick.Manuscripts.Compilation;
 using Fennick.Manuscripts.Parsing;
 using Fennick.Manuscripts.Running;
 using Fennick.Manuscripts.Source;
+using Fennick.Manuscripts.Steps;
 
 namespace Fennick.Manuscripts;
 
@@ -67,10 +67,13 @@ public sealed class Manuscript
         var values = ReadParameters(parameters ?? ImmutableDictionary<string, string>.Empty);
         var diagnostics = warnings.ToBuilder();
         var (compiled, compileTime) = Compile(diagnostics);
-        var (report, runDiagnostics, outputs) = Run(compiled, values);
+        var run = new ManuscriptRun(tree, values);
+        var outputs = Run(compiled, run);
+        var report = run.Finish();
+        ReportException.ThrowIfAny(run.Diagnostics);
         var saved = ReportFile.Save(report, path);
         var compiledWarnings = compiled.Warnings.Select(w => Diagnostic.Warning(tree.PlaceOf(w.Ordinal, w.Line, w.Column), w.Message));
-        return new WriteResult(path, total.Elapsed, compileTime, [.. diagnostics, .. compiledWarnings, .. runDiagnostics, .. saved], outputs);
+        return new WriteResult(path, total.Elapsed, compileTime, [.. diagnostics, .. compiledWarnings, .. run.Diagnostics, .. saved], outputs);
     }
 
     /// <summary>Finds all that can be known to be wrong without running a step: the text, formats, references, and the C# code.</summary>
@@ -91,6 +94,31 @@ public sealed class Manuscript
         {
             throw new ReportException([.. diagnostics, .. problem.Diagnostics], problem);
         }
+    }
+
+    /// <summary>Runs the steps up to one of them and shows what each gives, without making the report.</summary>
+    /// <param name="label">The label of the last step; null for all.</param>
+    /// <param name="show">Takes each step when it has run.</param>
+    /// <param name="parameters">Values of parameters, by name, as written on the command line.</param>
+    /// <returns>What compiling took, and what deserves attention.</returns>
+    /// <exception cref="ReportException">There is no such step, the code does not compile, or a step fails.</exception>
+    public (TimeSpan? CompileTime, ImmutableArray<Diagnostic> Diagnostics) Try(string? label, Action<TriedStep> show, IReadOnlyDictionary<string, string>? parameters = null)
+    {
+        ArgumentNullException.ThrowIfNull(show);
+        var labels = tree.Executables.OfType<Step>().Select(s => s.Label?.Text).OfType<string>().ToArray();
+        if (label is not null && !labels.Contains(label))
+        {
+            throw new ReportException(Diagnostic.Error(new SourcePlace(tree.Sources.Main.DisplayPath, 0, 0), $"no step is labelled `{label}`",
+                Nearest.Suggest(label, labels) ?? (labels.Length == 0 ? "no step has a label: write one after its role" : $"the labels are {string.Join(", ", labels.Select(l => $"`{l}`"))}")));
+        }
+        var values = ReadParameters(parameters ?? ImmutableDictionary<string, string>.Empty);
+        var diagnostics = warnings.ToBuilder();
+        var (compiled, compileTime) = Compile(diagnostics);
+        var figures = Path.Combine(Path.GetTempPath(), $"fennick-try-{Environment.UserName}", Path.GetFileName(tree.Sources.Main.DisplayPath)[..^Extension.Length]);
+        var run = new ManuscriptRun(tree, values) { Trial = new Trial(tree, label, figures, show) };
+        Run(compiled, run);
+        ReportException.ThrowIfAny(run.Diagnostics);
+        return (compileTime, [.. diagnostics, .. run.Diagnostics]);
     }
 
     private Dictionary<string, object> ReadParameters(IReadOnlyDictionary<string, string> given)
@@ -136,17 +164,21 @@ public sealed class Manuscript
     [MethodImpl(MethodImplOptions.NoInlining)]
     private CompiledManuscript CompileNew(string key) => ManuscriptCompiler.Compile(tree, key);
 
-    private (ReportContent Report, List<Diagnostic> Diagnostics, ImmutableArray<StepOutput> Outputs) Run(CompiledManuscript compiled, Dictionary<string, object> values)
+    private ImmutableArray<StepOutput> Run(CompiledManuscript compiled, ManuscriptRun run)
     {
         var folderBefore = Environment.CurrentDirectory;
         var cultureBefore = CultureInfo.CurrentCulture;
-        var run = new ManuscriptRun(tree, values);
         using var console = StepConsole.Begin();
         try
         {
             Environment.CurrentDirectory = folder;
             CultureInfo.CurrentCulture = tree.Settings.Language.Culture;
             compiled.CreateProgram().RunAsync(run).GetAwaiter().GetResult();
+            run.Trial?.End();
+        }
+        catch (Trial.Ended)
+        {
+            // All that was wanted has run.
         }
         catch (Exception problem)
         {
@@ -157,9 +189,7 @@ public sealed class Manuscript
             Environment.CurrentDirectory = folderBefore;
             CultureInfo.CurrentCulture = cultureBefore;
         }
-        var report = run.Finish();
-        ReportException.ThrowIfAny(run.Diagnostics);
-        return (report, run.Diagnostics, [.. console.Outputs]);
+        return [.. console.Outputs];
     }
 
     private static string NearFile(string path)

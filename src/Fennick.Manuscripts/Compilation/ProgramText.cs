@@ -137,7 +137,7 @@ internal sealed class ProgramText
                 Line("#line hidden");
                 if (syntax.Result is { } result)
                 {
-                    var call = step.Role == StepRole.Prepare ? $"{typeof(ManuscriptRun).FullName}.Ignore(" : $"{Run}.Result({Text(step.Ordinal)}, ";
+                    var call = step.Role == StepRole.Prepare ? $"{Run}.Ignore(" : $"{Run}.Result({Text(step.Ordinal)}, ";
                     WriteMapped($"{{ {call}", result.Code, MappedPlace.OfStep(step.Ordinal), step.Code.Text, result.Start, "); }");
                 }
                 else if (step.Role == StepRole.Show)

@@ -42,6 +42,9 @@ public sealed class ManuscriptRun : IProseHost
 
     internal List<Diagnostic> Diagnostics { get; } = [];
 
+    /// <summary>What watches the run if it is a trial.</summary>
+    internal Trial? Trial { get; init; }
+
     private Language Language => tree.Settings.Language;
 
     /// <summary>The value of a parameter.</summary>
@@ -53,6 +56,7 @@ public sealed class ManuscriptRun : IProseHost
         var step = (Step)tree.Executables[ordinal];
         var name = NameOf(step);
         lastStep = ordinal;
+        Trial?.Begin(step, name);
         StepConsole.CurrentStep = name;
         if (step.Role == StepRole.Show) writtenBefore = StepConsole.WrittenBy(name).Length;
     }
@@ -93,6 +97,7 @@ public sealed class ManuscriptRun : IProseHost
     {
         var step = (Step)tree.Executables[ordinal];
         var role = step.Role.ToString().ToLowerInvariant();
+        Trial?.Give(value);
         frames[^1].GiveResult(ordinal, (step.Role, value) switch
         {
             (StepRole.Table, not null and not Chart and not Inline and not RichText) when TableResults.Find(value) is { } source => source.ToTable(),
@@ -105,12 +110,13 @@ public sealed class ManuscriptRun : IProseHost
             _ => throw Wrong($"this `{role}` step gave a {value.GetType().Name}, which cannot become a {role}",
                 step.Role == StepRole.Text ? "its last line must give a text, a block, or a sequence of both" : step.Role == StepRole.Table ? "its last line must give a table, such as `Table.Of(records).Column(…)`, a sequence of records, a `DataTable` or a `DataFrame`" : "its last line must give a chart, such as `Chart.Columns(…)`, or a `Picture`"),
         });
+        if (step.Role == StepRole.Text) Trial?.Give(frames[^1].Result(ordinal));
 
         ReportException Wrong(string message, string suggestion) => new(Diagnostic.Error(null, message, suggestion));
     }
 
-    /// <summary>Takes a value that nothing is done with.</summary>
-    public static void Ignore(object? value) => _ = value;
+    /// <summary>Takes a value that stands nowhere.</summary>
+    public void Ignore(object? value) => Trial?.Give(value);
 
     /// <summary>
     /// Places the next block that has something to carry out, with the values and results of now, and the plain blocks before it.
@@ -118,6 +124,7 @@ public sealed class ManuscriptRun : IProseHost
     /// <remarks>Plain blocks have no number in the program: editing them compiles nothing.</remarks>
     public void Place()
     {
+        Trial?.End();
         PlacePlainUnits();
         PlaceNext();
     }
@@ -133,7 +140,11 @@ public sealed class ManuscriptRun : IProseHost
     }
 
     /// <summary>A pass comes to its end.</summary>
-    public void Complete() => frames[^1].IsComplete = true;
+    public void Complete()
+    {
+        Trial?.End();
+        frames[^1].IsComplete = true;
+    }
 
     /// <summary>Goes on behind a loop or a condition.</summary>
     public void Return(int depth)

@@ -25,6 +25,15 @@ internal sealed class StepConsole : TextWriter
     /// <summary>What a step of this run has written so far.</summary>
     public static string WrittenBy(string step) => Current.Value is { } capture ? string.Concat(capture.Outputs.Where(o => o.Step == step).Select(o => o.Text)) : "";
 
+    /// <summary>Does something whose writing is not caught.</summary>
+    public static void Outside(Action action)
+    {
+        var capture = Current.Value;
+        Current.Value = null;
+        action();
+        Current.Value = capture;
+    }
+
     public override Encoding Encoding => original.Encoding;
 
     private TextWriter Target => Current.Value is { } capture ? capture.Writer : original;

@@ -1,0 +1,31 @@
+using System.CommandLine;
+
+namespace Fennick.Cli;
+
+/// <summary>What every command takes that runs or reads a manuscript: the file, values of parameters, settings.</summary>
+internal sealed class ManuscriptArguments
+{
+    public Argument<string> File { get; } = new("manuscript") { Description = "The manuscript, a file that ends in .ms.md." };
+
+    public Option<string[]> Set { get; } = Pairs("--set", "NAME=VALUE", "The value of a parameter; may be given more than once.");
+
+    public Option<string[]> With { get; } = Pairs("--with", "KEY=VALUE", "A setting that counts instead of the manuscript's own, such as listing=shown; may be given more than once.");
+
+    /// <summary>The values of parameters; of several for one name the last counts.</summary>
+    public Dictionary<string, string> Parameters(ParseResult call) => Read(call.GetValue(Set));
+
+    /// <summary>The settings, in the same way.</summary>
+    public Dictionary<string, string> Settings(ParseResult call) => Read(call.GetValue(With));
+
+    private static Dictionary<string, string> Read(string[]? pairs) => (pairs ?? []).Select(s => s.Split('=', 2)).GroupBy(p => p[0]).ToDictionary(g => g.Key, g => g.Last()[1]);
+
+    private static Option<string[]> Pairs(string name, string form, string description)
+    {
+        var option = new Option<string[]>(name) { Description = description, HelpName = form };
+        option.Validators.Add(result =>
+        {
+            foreach (var token in result.Tokens.Where(t => t.Value.IndexOf('=') <= 0)) result.AddError($"`{name} {token.Value}` is not of the form {form}");
+        });
+        return option;
+    }
+}

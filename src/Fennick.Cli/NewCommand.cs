@@ -1,0 +1,79 @@
+using System.CommandLine;
+using System.Text;
+using Fennick.Manuscripts;
+using Spectre.Console;
+
+namespace Fennick.Cli;
+
+/// <summary><c>fennick new DIR [--title TITLE] [--author NAME] [--kind short|annual|unit]</c>: a small working folder to start from.</summary>
+internal static class NewCommand
+{
+    private static readonly (string Name, string Meaning)[] Kinds =
+    [
+        ("short", "a short report: a few pages with a table and a figure"),
+        ("annual", "an annual report: contents, sections for each valley, sources"),
+        ("unit", "a report for one unit of many: parameters, and a roster of the units"),
+    ];
+
+    public static Command Create()
+    {
+        var folder = new Argument<string>("folder") { Description = "The folder to make." };
+        var title = new Option<string?>("--title") { Description = "The report's title.", HelpName = "TITLE" };
+        var author = new Option<string?>("--author") { Description = "Who writes it.", HelpName = "NAME" };
+        var kind = new Option<string?>("--kind") { Description = $"What is made: {string.Join("; ", Kinds.Select(k => $"{k.Name} ({k.Meaning})"))}.", HelpName = "KIND" };
+        kind.Validators.Add(result =>
+        {
+            if (result.Tokens is [{ Value: var name }] && Kinds.All(k => k.Name != name)) result.AddError($"`{name}` is no kind of report; the kinds are {string.Join(", ", Kinds.Select(k => $"`{k.Name}`"))}");
+        });
+        var command = new Command("new", "Makes a small working folder: a manuscript with data that can be written at once.") { folder, title, author, kind };
+        command.SetAction(call => Run(call.GetRequiredValue(folder), call.GetValue(title), call.GetValue(author), call.GetValue(kind)));
+        return command;
+    }
+
+    private static int Run(string folder, string? title, string? author, string? kind)
+    {
+        var path = Path.GetFullPath(folder);
+        if (File.Exists(path) || (Directory.Exists(path) && Directory.EnumerateFileSystemEntries(path).Any()))
+        {
+            Terminal.Error($"{path} is there already and not empty; name a new folder");
+            return ExitCodes.Failed;
+        }
+        // Asks only where somebody can answer.
+        var asks = !Console.IsInputRedirected && !Console.IsOutputRedirected;
+        title ??= asks ? AnsiConsole.Ask("Title:", Path.GetFileName(path)) : Path.GetFileName(path);
+        author ??= asks ? AnsiConsole.Ask("Author:", Environment.UserName) : Environment.UserName;
+        kind ??= asks ? Kinds[Array.IndexOf(Kinds.Select(k => k.Meaning).ToArray(), AnsiConsole.Prompt(new SelectionPrompt<string>().Title("What is it?").AddChoices(Kinds.Select(k => k.Meaning))))].Name : Kinds[0].Name;
+        try
+        {
+            Copy(Path.Combine(AppContext.BaseDirectory, "new", "all"), path, title, author);
+            Copy(Path.Combine(AppContext.BaseDirectory, "new", kind), path, title, author);
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+        {
+            Terminal.Error($"{path} cannot be made: {problem.Message}");
+            return ExitCodes.Failed;
+        }
+        var manuscript = Path.Combine(path, $"report{Manuscript.Extension}");
+        Terminal.Result(manuscript);
+        Terminal.Say($"write its report with: fennick write {Path.GetRelativePath(Environment.CurrentDirectory, manuscript)}");
+        return ExitCodes.Done;
+    }
+
+    private static void Copy(string from, string to, string title, string author)
+    {
+        foreach (var file in Directory.EnumerateFiles(from, "*", SearchOption.AllDirectories))
+        {
+            var target = Path.Combine(to, Path.GetRelativePath(from, file));
+            Directory.CreateDirectory(Path.GetDirectoryName(target)!);
+            // Braces and backslashes in a title are no mark-up.
+            File.WriteAllText(target, File.ReadAllText(file).Replace("TITLE", Escaped(title), StringComparison.Ordinal).Replace("AUTHOR", author, StringComparison.Ordinal));
+        }
+    }
+
+    private static string Escaped(string text)
+    {
+        var escaped = new StringBuilder();
+        foreach (var c in text.ReplaceLineEndings(" ")) escaped.Append(c is '{' or '}' or '\\' or '*' or '_' or '`' or '[' or '<' or '$' or '~' or '#' ? "\\" : "").Append(c);
+        return escaped.ToString();
+    }
+}

@@ -1,0 +1,86 @@
+using System.Collections.Immutable;
+using System.Diagnostics;
+using Fennick.Charts;
+using Fennick.Documents;
+using Fennick.Formatting;
+using Fennick.Manuscripts.Steps;
+using Fennick.Pictures;
+using Fennick.Tables;
+
+namespace Fennick.Manuscripts.Running;
+
+/// <summary>Watches a run that is a trial: shows what each step gives, and ends the run behind the last step that is wanted.</summary>
+internal sealed class Trial(ManuscriptTree tree, string? last, string folder, Action<TriedStep> show)
+{
+    private readonly Stopwatch watch = new();
+    private (Step Step, string Name)? running;
+    private TimeSpan time;
+    private object? result;
+    private int writtenBefore;
+
+    /// <summary>Ends the run.</summary>
+    public sealed class Ended : Exception;
+
+    public void Begin(Step step, string name)
+    {
+        End();
+        running = (step, name);
+        result = null;
+        writtenBefore = StepConsole.WrittenBy(name).Length;
+        watch.Restart();
+    }
+
+    /// <summary>Takes what a step gave.</summary>
+    public void Give(object? given)
+    {
+        time = watch.Elapsed;
+        result = given;
+    }
+
+    /// <summary>Shows the step that ran, if one did.</summary>
+    /// <exception cref="Ended">It was the last one.</exception>
+    public void End()
+    {
+        if (running is not var (step, name)) return;
+        running = null;
+        var (text, file) = Describe(result, name);
+        var written = StepConsole.WrittenBy(name)[writtenBefore..];
+        StepConsole.Outside(() => show(new TriedStep(name, step.Role.ToString().ToLowerInvariant(), tree.PlaceOf(step.Ordinal), result is null ? watch.Elapsed : time, written, text, file)));
+        if (last is not null && step.Label?.Text == last) throw new Ended();
+    }
+
+    private (string Text, string? File) Describe(object? value, string name)
+    {
+        var language = tree.Settings.Language;
+        switch (value)
+        {
+            case null: return ("", null);
+            case string text: return (text, null);
+            case ITableSource table: return (PlainTable.Write(table.ToTable(), language), null);
+            case Chart or Picture:
+                var path = Path.Combine(folder, $"{Label.FromWords(name)}.docx");
+                ReportFile.Save(new ReportContent { Language = language, Settings = tree.Settings.Report, Blocks = [value is Chart chart ? new FigureBlock(chart) : new FigureBlock((Picture)value)] }, path);
+                return ("", path);
+            case ImmutableArray<Block> blocks: return (string.Join('\n', blocks.Select(b => Describe(b, language))), null);
+            default:
+                try
+                {
+                    return (ValueFormatter.Format(value, null, language), null);
+                }
+                catch (ValueFormatException)
+                {
+                    return (TableResults.Find(value) is { } records ? PlainTable.Write(records.ToTable(), language) : $"a {value.GetType().Name}", null);
+                }
+        }
+    }
+
+    private static string Describe(Block block, Language language) => block switch
+    {
+        Paragraph paragraph => paragraph.Content.ToPlainText(language),
+        Heading heading => $"{new string('#', heading.Level)} {heading.Content.ToPlainText(language)}",
+        TableBlock table => PlainTable.Write(table.Table, language),
+        Listing listing => listing.Code,
+        ListBlock list => string.Join('\n', list.Items.Select(i => "- " + string.Join("\n  ", i.Select(b => Describe(b, language))))),
+        _ => $"a {block.GetType().Name}",
+    };
+}
