@@ -20,6 +20,7 @@ public sealed class Manuscript
     private readonly ManuscriptTree tree;
     private readonly string folder;
     private readonly ImmutableArray<Diagnostic> warnings;
+    private LibrarySet? libraries;
 
     private Manuscript(ManuscriptTree tree, string folder, ImmutableArray<Diagnostic> warnings)
     {
@@ -47,6 +48,8 @@ public sealed class Manuscript
         return new Manuscript(tree, Path.GetDirectoryName(Path.GetFullPath(path))!, [.. diagnostics]);
     }
 
+    private LibrarySet Libraries => libraries ??= LibrarySet.Load(tree.Settings.Libraries, folder, CompiledCache.LibraryFolder);
+
     /// <summary>Where the report goes unless told otherwise: beside the manuscript, under its name.</summary>
     public string DefaultOutput => Path.Combine(folder, Path.GetFileName(tree.Sources.Main.DisplayPath)[..^Extension.Length] + ".docx");
 
@@ -69,7 +72,7 @@ public sealed class Manuscript
         var (compiled, compileTime) = Compile(diagnostics);
         var run = new ManuscriptRun(tree, values);
         var outputs = Run(compiled, run);
-        var report = run.Finish();
+        var report = run.Finish() with { Libraries = Libraries.Versions };
         ReportException.ThrowIfAny(run.Diagnostics);
         var saved = ReportFile.Save(report, path);
         var compiledWarnings = compiled.Warnings.Select(w => Diagnostic.Warning(tree.PlaceOf(w.Ordinal, w.Line, w.Column), w.Message));
@@ -151,7 +154,7 @@ public sealed class Manuscript
     private (CompiledManuscript Compiled, TimeSpan? Time) Compile(ImmutableArray<Diagnostic>.Builder diagnostics)
     {
         var cache = new CompiledCache();
-        var key = ProgramKey.Of(tree);
+        var key = ProgramKey.Of(tree, Libraries);
         if (cache.Find(key) is { } known) return (known, null);
         var watch = Stopwatch.StartNew();
         var compiled = CompileNew(key);
@@ -162,7 +165,7 @@ public sealed class Manuscript
 
     // In a method of its own: a run with a cached program must not even look for the compiler.
     [MethodImpl(MethodImplOptions.NoInlining)]
-    private CompiledManuscript CompileNew(string key) => ManuscriptCompiler.Compile(tree, key);
+    private CompiledManuscript CompileNew(string key) => ManuscriptCompiler.Compile(tree, key, Libraries);
 
     private ImmutableArray<StepOutput> Run(CompiledManuscript compiled, ManuscriptRun run)
     {
@@ -173,7 +176,7 @@ public sealed class Manuscript
         {
             Environment.CurrentDirectory = folder;
             CultureInfo.CurrentCulture = tree.Settings.Language.Culture;
-            compiled.CreateProgram().RunAsync(run).GetAwaiter().GetResult();
+            compiled.CreateProgram(Libraries).RunAsync(run).GetAwaiter().GetResult();
             run.Trial?.End();
         }
         catch (Trial.Ended)

@@ -15,6 +15,9 @@ internal sealed class CompiledCache
     /// <summary>Where the entries are.</summary>
     public string Folder { get; } = Path.Combine(Root(), "compiled");
 
+    /// <summary>Where the packages are that manuscripts use.</summary>
+    public static string LibraryFolder => Path.Combine(Root(), "libraries");
+
     /// <summary>The entry of a key; null if there is none, or if it is not as it was written.</summary>
     public CompiledManuscript? Find(string key)
     {

@@ -1,4 +1,3 @@
-using System.Runtime.Loader;
 using Fennick.Manuscripts.Running;
 
 namespace Fennick.Manuscripts.Compilation;
@@ -14,13 +13,17 @@ internal sealed record CompiledManuscript(byte[] Assembly, byte[] Symbols, IRead
 {
     public const string ProgramType = "FennickProgram";
 
-    private readonly Lazy<Type> program = new(() =>
-    {
-        using var assembly = new MemoryStream(Assembly);
-        using var symbols = new MemoryStream(Symbols);
-        var context = new AssemblyLoadContext("manuscript");
-        return context.LoadFromStream(assembly, symbols).GetType(ProgramType, throwOnError: true)!;
-    });
+    private Type? program;
 
-    public IManuscriptProgram CreateProgram() => (IManuscriptProgram)Activator.CreateInstance(program.Value)!;
+    /// <summary>A program that is ready to run; it is loaded once.</summary>
+    public IManuscriptProgram CreateProgram(LibrarySet libraries)
+    {
+        if (program is null)
+        {
+            using var assembly = new MemoryStream(Assembly);
+            using var symbols = new MemoryStream(Symbols);
+            program = libraries.CreateContext().LoadFromStream(assembly, symbols).GetType(ProgramType, throwOnError: true)!;
+        }
+        return (IManuscriptProgram)Activator.CreateInstance(program)!;
+    }
 }

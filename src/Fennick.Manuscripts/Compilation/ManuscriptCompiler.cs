@@ -12,7 +12,7 @@ internal static class ManuscriptCompiler
 {
     /// <summary>The compiled form.</summary>
     /// <exception cref="ReportException">The code has errors: each at its own line and column of the manuscript.</exception>
-    public static CompiledManuscript Compile(ManuscriptTree tree, string key)
+    public static CompiledManuscript Compile(ManuscriptTree tree, string key, LibrarySet libraries)
     {
         var diagnostics = new List<Diagnostic>();
         var program = new ProgramText(tree, diagnostics);
@@ -22,7 +22,7 @@ internal static class ManuscriptCompiler
         var compilation = CSharpCompilation.Create(
             $"Manuscript-{key[..12]}",
             [syntax],
-            References.All.Where(File.Exists).Select(path => MetadataReference.CreateFromFile(path)),
+            References.All.Where(File.Exists).Concat(libraries.Assemblies).Select(path => MetadataReference.CreateFromFile(path)),
             new CSharpCompilationOptions(OutputKind.DynamicallyLinkedLibrary, optimizationLevel: OptimizationLevel.Release, nullableContextOptions: NullableContextOptions.Annotations, deterministic: true));
         using var assembly = new MemoryStream();
         using var symbols = new MemoryStream();

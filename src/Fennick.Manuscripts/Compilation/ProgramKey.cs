@@ -9,7 +9,7 @@ namespace Fennick.Manuscripts.Compilation;
 /// <summary>The key of a manuscript's compiled form: all that its program depends on, and nothing of its prose.</summary>
 internal static class ProgramKey
 {
-    public static string Of(ManuscriptTree tree)
+    public static string Of(ManuscriptTree tree, LibrarySet libraries)
     {
         var text = new StringBuilder();
         Add("runtime", Environment.Version.ToString());
@@ -22,6 +22,7 @@ internal static class ProgramKey
             if (!file.Name.StartsWith("Microsoft.CodeAnalysis", StringComparison.Ordinal))
                 Add("reference", string.Create(CultureInfo.InvariantCulture, $"{file.Name} {file.Length} {file.LastWriteTimeUtc.Ticks}"));
         }
+        Add("libraries", libraries.Key);
         foreach (var name in tree.Settings.Usings) Add("using", name);
         foreach (var parameter in tree.Settings.Parameters) Add("parameter", $"{parameter.CSharpType} {parameter.Name}");
         foreach (var unit in tree.Units.Where(u => !u.Executables.IsEmpty))

@@ -14,7 +14,7 @@ namespace Fennick.Manuscripts.Settings;
 internal sealed record ManuscriptSettings
 {
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "using", "listing", "bibliography", "citations", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "library", "using", "listing", "bibliography", "citations", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -30,6 +30,9 @@ internal sealed record ManuscriptSettings
     public ImmutableArray<Parameter> Parameters { get; init; } = [];
 
     public ImmutableArray<string> Usings { get; init; } = [];
+
+    /// <summary>The libraries that the steps use.</summary>
+    public ImmutableArray<Library> Libraries { get; init; } = [];
 
     /// <summary>Whether the code of steps stands above their results.</summary>
     public bool Listing { get; init; }
@@ -73,6 +76,7 @@ internal sealed record ManuscriptSettings
     {
         Parameters = [.. Parameters, .. included.Parameters.Where(p => Parameters.All(own => own.Name != p.Name))],
         Usings = [.. Usings.Union(included.Usings)],
+        Libraries = [.. Libraries, .. included.Libraries.Where(l => Libraries.All(own => own.Name != l.Name))],
     };
 
     private ManuscriptSettings With(SettingsEntry entry, SourceFiles source, List<Diagnostic> diagnostics)
@@ -91,6 +95,8 @@ internal sealed record ManuscriptSettings
             case "language":
                 return Language.Find(entry.Text) is { } language
                     ? this with { Language = language.With(Language.Numbers) } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
+            case "library":
+                return this with { Libraries = [.. Libraries, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(l => ReadLibrary(l, source.FileOf(entry.Offset), place))] };
             case "using": return this with { Usings = [.. Usings, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
             case "bibliography": return this with { Sources = ReadSources(entry, source.FileOf(entry.Offset), place) };
             case "citations":
@@ -123,6 +129,14 @@ internal sealed record ManuscriptSettings
         }
 
         ReportException Wrong(string message, string? suggestion) => new(Diagnostic.Error(place, message, suggestion));
+    }
+
+    private static Library ReadLibrary(string text, ManuscriptSource file, SourcePlace place)
+    {
+        if (text.EndsWith(".dll", StringComparison.OrdinalIgnoreCase)) return new Library(Path.GetFullPath(Path.Combine(file.Folder, text)), null, place);
+        return text.Split(' ', StringSplitOptions.RemoveEmptyEntries) is [var name, [>= '0' and <= '9', ..] and var version] && name.All(c => char.IsLetterOrDigit(c) || c is '.' or '_' or '-') && version.All(c => char.IsLetterOrDigit(c) || c is '.' or '-' or '+')
+            ? new Library(name, version, place)
+            : throw new ReportException(Diagnostic.Error(place, $"`{text}` is no library", "write the name of a package and its version, such as `Larkmere.Analysis 2.1.0`, or the path of a `.dll`"));
     }
 
     private static WorkList ReadSources(SettingsEntry entry, ManuscriptSource file, SourcePlace place)

@@ -34,6 +34,9 @@ public sealed record ReportContent
     /// <summary>How it cites them.</summary>
     public CitationStyle CitationStyle { get; init; }
 
+    /// <summary>Name and version of the libraries that it was made with; the document's properties hold them.</summary>
+    public ImmutableArray<string> Libraries { get; init; } = [];
+
     /// <summary>The body in order.</summary>
     public ImmutableArray<Block> Blocks { get; init; } = [];
 }

@@ -10,7 +10,7 @@ internal sealed record FlowList(bool Ordered, int Start, int Level);
 internal sealed record FlowSection(PageGeometry Page, ImmutableArray<FlowBlock> Blocks, FlowParagraph Footer);
 
 /// <summary>What the document says about itself.</summary>
-internal sealed record DocumentProperties(string Title, string Subject, ImmutableArray<string> Authors, DateOnly? Date, string Language);
+internal sealed record DocumentProperties(string Title, string Subject, ImmutableArray<string> Authors, DateOnly? Date, string Language, ImmutableArray<string> Libraries);
 
 /// <summary>A report in terms of paragraphs and tables: all that the layout and the writer read.</summary>
 /// <param name="Sections">The body.</param>

@@ -57,7 +57,7 @@ internal static class Lowering
         public FlowDocument Finish()
         {
             var title = report.Title?.ToPlainText(language) ?? "";
-            var properties = new DocumentProperties(title, report.Subtitle?.ToPlainText(language) ?? "", report.Authors, report.Date, language.Tag);
+            var properties = new DocumentProperties(title, report.Subtitle?.ToPlainText(language) ?? "", report.Authors, report.Date, language.Tag, report.Libraries);
             return new FlowDocument([new FlowSection(house.Page, body, Footer(report.ShowsTitle ? title : ""))], notes.ToImmutable(), lists.ToImmutable(), properties);
         }
 

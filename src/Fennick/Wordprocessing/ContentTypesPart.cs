@@ -7,7 +7,7 @@ internal static class ContentTypesPart
 {
     private const string Wordprocessing = "application/vnd.openxmlformats-officedocument.wordprocessingml.";
 
-    public static void Write(Utf8XmlWriter xml, DocumentContext document, bool hasLists, bool hasNotes, int footers)
+    public static void Write(Utf8XmlWriter xml, DocumentContext document, bool hasLists, bool hasNotes, bool hasOwnProperties, int footers)
     {
         using (xml.Element("Types"u8))
         {
@@ -26,6 +26,7 @@ internal static class ContentTypesPart
             Override("/word/theme/theme1.xml", "application/vnd.openxmlformats-officedocument.theme+xml");
             Override("/docProps/core.xml", "application/vnd.openxmlformats-package.core-properties+xml");
             Override("/docProps/app.xml", "application/vnd.openxmlformats-officedocument.extended-properties+xml");
+            if (hasOwnProperties) Override("/docProps/custom.xml", "application/vnd.openxmlformats-officedocument.custom-properties+xml");
             for (var part = 1; part <= document.Charts.Count; part++)
             {
                 Override(string.Create(CultureInfo.InvariantCulture, $"/word/charts/chart{part}.xml"), "application/vnd.openxmlformats-officedocument.drawingml.chart+xml");

@@ -7,6 +7,12 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes the parts of a house that are the same in every report, and compresses them once.</summary>
 internal static class HouseParts
 {
+    /// <summary>The name of the package's own relationships.</summary>
+    public const string RootName = "_rels/.rels";
+
+    /// <summary>The package's relationships if it has properties of its own.</summary>
+    public static Slab RootWithCustomProperties { get; } = Compress(xml => RelationshipsPart.WriteRoot(xml, hasCustomProperties: true));
+
     /// <summary>The name of the settings' part.</summary>
     public const string SettingsName = "word/settings.xml";
 
@@ -16,9 +22,7 @@ internal static class HouseParts
     public static PackageTemplate Create(HouseDesign house, Language language)
     {
         var parts = ImmutableArray.CreateBuilder<(string, Slab)>();
-        Add("_rels/.rels", xml => xml.Raw("""
-            <Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/><Relationship Id="rId2" Type="http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties" Target="docProps/core.xml"/><Relationship Id="rId3" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/extended-properties" Target="docProps/app.xml"/></Relationships>
-            """u8));
+        Add(RootName, xml => RelationshipsPart.WriteRoot(xml, hasCustomProperties: false));
         Add("word/styles.xml", xml => StylesPart.Write(xml, house, language));
         Add("word/theme/theme1.xml", xml => ThemePart.Write(xml, house, language));
         Add(SettingsName, xml => SettingsPart.Write(xml, language, hasNotes: false));

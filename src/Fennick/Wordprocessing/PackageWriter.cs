@@ -25,7 +25,9 @@ internal static class PackageWriter
         var context = new DocumentContext(xml, house, flow.Lists, pages) { Drain = () => body.Take(buffer, atLeast: DrainedAt) };
         var footers = DocumentPart.Footers(flow);
 
-        foreach (var (name, slab) in house.Template.Parts) package.Add(name, hasNotes && name == HouseParts.SettingsName ? house.SettingsWithNotes : slab);
+        var hasOwnProperties = !flow.Properties.Libraries.IsEmpty;
+        foreach (var (name, slab) in house.Template.Parts)
+            package.Add(name, hasNotes && name == HouseParts.SettingsName ? house.SettingsWithNotes : hasOwnProperties && name == HouseParts.RootName ? HouseParts.RootWithCustomProperties : slab);
         xml.Declaration();
         DocumentPart.Write(context, document);
         body.Finish(buffer);
@@ -56,7 +58,8 @@ internal static class PackageWriter
         AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, bodyStory, hasLists, hasNotes, footers.Length));
         AddPart("docProps/core.xml", () => PropertiesParts.WriteCore(xml, flow.Properties));
         AddPart("docProps/app.xml", () => PropertiesParts.WriteExtended(xml, pages.Count));
-        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, hasLists, hasNotes, footers.Length), first: true);
+        if (hasOwnProperties) AddPart("docProps/custom.xml", () => PropertiesParts.WriteCustom(xml, flow.Properties));
+        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, hasLists, hasNotes, hasOwnProperties, footers.Length), first: true);
 
         if (xml.DroppedCharacters > 0)
             diagnostics.Add(Diagnostic.Warning(null, $"{xml.DroppedCharacters} characters that no document can hold (controls, halves of pairs) were left out"));

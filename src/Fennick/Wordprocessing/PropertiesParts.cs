@@ -3,7 +3,7 @@ using Fennick.Flow;
 
 namespace Fennick.Wordprocessing;
 
-/// <summary>Writes <c>docProps/core.xml</c> (ECMA-376 Part 2, §8) and <c>docProps/app.xml</c> (Part 1, §22.2).</summary>
+/// <summary>Writes <c>docProps/core.xml</c> (ECMA-376 Part 2, §8) and <c>docProps/app.xml</c> and <c>docProps/custom.xml</c> (Part 1, §22.2 and §22.3).</summary>
 internal static class PropertiesParts
 {
     public static void WriteCore(Utf8XmlWriter xml, DocumentProperties properties)
@@ -31,6 +31,23 @@ internal static class PropertiesParts
             {
                 xml.Attribute("xsi:type"u8, "dcterms:W3CDTF"u8);
                 xml.Text(date.ToString("yyyy-MM-dd'T00:00:00Z'", CultureInfo.InvariantCulture));
+            }
+        }
+    }
+
+    /// <summary>The libraries that the report was made with (Part 1, §22.3).</summary>
+    public static void WriteCustom(Utf8XmlWriter xml, DocumentProperties properties)
+    {
+        using (xml.Element("Properties"u8))
+        {
+            xml.Attribute("xmlns"u8, "http://schemas.openxmlformats.org/officeDocument/2006/custom-properties"u8);
+            xml.Attribute("xmlns:vt"u8, "http://schemas.openxmlformats.org/officeDocument/2006/docPropsVTypes"u8);
+            using (xml.Element("property"u8))
+            {
+                xml.Attribute("fmtid"u8, "{D5CDD505-2E9C-101B-9397-08002B2CF9AE}"u8);
+                xml.Attribute("pid"u8, 2);
+                xml.Attribute("name"u8, "Libraries"u8);
+                xml.TextElement("vt:lpwstr"u8, string.Join("; ", properties.Libraries));
             }
         }
     }

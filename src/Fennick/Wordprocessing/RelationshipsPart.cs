@@ -34,6 +34,19 @@ internal static class RelationshipsPart
         }
     }
 
+    /// <summary>The relationships of the package.</summary>
+    public static void WriteRoot(Utf8XmlWriter xml, bool hasCustomProperties)
+    {
+        using (xml.Element("Relationships"u8))
+        {
+            WriteNamespace(xml);
+            Write(xml, "rId1", "officeDocument", "word/document.xml");
+            WriteOne(xml, "rId2", "http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties", "docProps/core.xml");
+            Write(xml, "rId3", "extended-properties", "docProps/app.xml");
+            if (hasCustomProperties) Write(xml, "rId4", "custom-properties", "docProps/custom.xml");
+        }
+    }
+
     /// <summary>The relationships of <c>word/footnotes.xml</c>.</summary>
     public static void WriteNotes(Utf8XmlWriter xml, DocumentContext document, StoryRelationships notes)
     {
