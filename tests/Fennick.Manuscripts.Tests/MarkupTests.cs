@@ -142,6 +142,19 @@ public sealed class MarkupTests : IDisposable
     }
 
     [Fact]
+    public void Listings_of_code_are_coloured_and_gathered_in_an_annex()
+    {
+        var text = Fence + "manuscript\nlistings: appendix\n" + Fence + "\n\n" + Step("prepare numbers", "// Weights\nvar kg = new List<double> { 24.5 };\nvar unit = \"kg\";") + Step("prepare", "listing: hidden\n=>\nvar secret = 1;") + "Text.\n\n```csharp\nreturn \"shown\";\n```\n\n```\nvar plain = 1;\n```\n";
+        var (docx, _) = Write(text);
+        Assert.Equal(["Text.", "return \"shown\";", "var plain = 1;", "The code", "1 \u00B7 numbers", "// Weights\nvar kg = new List<double> { 24.5 };\nvar unit = \"kg\";"], docx.Paragraphs);
+        static (string, string?)[] Coloured(XElement paragraph) => [.. paragraph.Elements(W + "r").Select(r => (Docx.Text(r), (string?)r.Element(W + "rPr")?.Element(W + "rStyle")?.Attribute(W + "val"))).Where(r => r.Item2 is not null)];
+        var listings = docx.Body.Elements(W + "p").Where(p => (string?)p.Element(W + "pPr")?.Element(W + "pStyle")?.Attribute(W + "val") == "Listing").ToArray();
+        Assert.Equal([("return", "CodeKeyword"), ("\"shown\"", "CodeString")], Coloured(listings[0]));
+        Assert.Empty(Coloured(listings[1]));
+        Assert.Equal([("// Weights", "CodeComment"), ("var", "CodeKeyword"), ("new", "CodeKeyword"), ("List", "CodeType"), ("double", "CodeKeyword"), ("var", "CodeKeyword"), ("\"kg\"", "CodeString")], Coloured(listings[2]));
+    }
+
+    [Fact]
     public void The_word_processor_keeps_contents_and_footnotes()
     {
         Write("{contents}\n\n# First\n\nText[^a].\n\n[^a]: The note.");

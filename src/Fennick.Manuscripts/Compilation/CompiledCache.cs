@@ -18,8 +18,41 @@ internal sealed class CompiledCache
     /// <summary>Where the packages are that manuscripts use.</summary>
     public static string LibraryFolder => Path.Combine(Root(), "libraries");
 
-    /// <summary>The entry of a key; null if there is none, or if it is not as it was written.</summary>
+    /// <summary>The compiled manuscript of a key; null if there is none, or if it is not as it was written.</summary>
     public CompiledManuscript? Find(string key)
+    {
+        if (FindBytes(key) is not { } bytes) return null;
+        try
+        {
+            using var reader = new BinaryReader(new MemoryStream(bytes));
+            var assembly = reader.ReadBytes(reader.ReadInt32());
+            var symbols = reader.ReadBytes(reader.ReadInt32());
+            return new CompiledManuscript(assembly, symbols, JsonSerializer.Deserialize<CompiledWarning[]>(reader.ReadString()) ?? []);
+        }
+        catch (Exception problem) when (problem is IOException or JsonException)
+        {
+            return null;
+        }
+    }
+
+    /// <summary>Keeps a compiled manuscript. A cache that cannot be written costs time, not the report.</summary>
+    /// <returns>False if it could not be kept.</returns>
+    public bool Store(string key, CompiledManuscript compiled)
+    {
+        using var stream = new MemoryStream();
+        using (var writer = new BinaryWriter(stream))
+        {
+            writer.Write(compiled.Assembly.Length);
+            writer.Write(compiled.Assembly);
+            writer.Write(compiled.Symbols.Length);
+            writer.Write(compiled.Symbols);
+            writer.Write(JsonSerializer.Serialize(compiled.Warnings));
+        }
+        return StoreBytes(key, stream.ToArray());
+    }
+
+    /// <summary>The entry of a key; null if there is none, or if it is not as it was written.</summary>
+    public byte[]? FindBytes(string key)
     {
         var path = PathOf(key);
         try
@@ -27,38 +60,24 @@ internal sealed class CompiledCache
             var bytes = File.ReadAllBytes(path);
             var content = bytes.AsSpan(SHA256.HashSizeInBytes);
             if (!CryptographicOperations.FixedTimeEquals(SHA256.HashData(content), bytes.AsSpan(0, SHA256.HashSizeInBytes))) return null;
-            using var reader = new BinaryReader(new MemoryStream(bytes, SHA256.HashSizeInBytes, content.Length));
-            var assembly = reader.ReadBytes(reader.ReadInt32());
-            var symbols = reader.ReadBytes(reader.ReadInt32());
-            var warnings = JsonSerializer.Deserialize<CompiledWarning[]>(reader.ReadString()) ?? [];
             File.SetLastWriteTimeUtc(path, DateTime.UtcNow);
-            return new CompiledManuscript(assembly, symbols, warnings);
+            return content.ToArray();
         }
-        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException or ArgumentException or JsonException)
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException or ArgumentException)
         {
             return null;
         }
     }
 
-    /// <summary>Stores an entry beside its place and renames it. A cache that cannot be written costs time, not the report.</summary>
+    /// <summary>Stores an entry beside its place and renames it.</summary>
     /// <returns>False if it could not be stored.</returns>
-    public bool Store(string key, CompiledManuscript compiled)
+    public bool StoreBytes(string key, byte[] content)
     {
         try
         {
             Directory.CreateDirectory(Folder);
             // Fails unless the folder is the user's own.
             File.SetUnixFileMode(Folder, OnlyUser);
-            using var stream = new MemoryStream();
-            using (var writer = new BinaryWriter(stream))
-            {
-                writer.Write(compiled.Assembly.Length);
-                writer.Write(compiled.Assembly);
-                writer.Write(compiled.Symbols.Length);
-                writer.Write(compiled.Symbols);
-                writer.Write(JsonSerializer.Serialize(compiled.Warnings));
-            }
-            var content = stream.ToArray();
             var beside = Path.Combine(Folder, $".{Guid.NewGuid():N}");
             File.WriteAllBytes(beside, [.. SHA256.HashData(content), .. content]);
             File.Move(beside, PathOf(key), overwrite: true);

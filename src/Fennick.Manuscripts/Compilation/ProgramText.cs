@@ -18,7 +18,8 @@ internal sealed class ProgramText
 {
     private const string Run = "__fennick";
 
-    private static readonly string[] Usings =
+    /// <summary>The namespaces that every step sees.</summary>
+    internal static readonly string[] Usings =
     [
         "System", "System.Collections.Generic", "System.Globalization", "System.IO", "System.Linq", "System.Threading.Tasks",
         "Fennick", "Fennick.Charts", "Fennick.Citations", "Fennick.Data", "Fennick.Documents", "Fennick.Formatting", "Fennick.Mathematics", "Fennick.Pictures", "Fennick.Prose", "Fennick.Tables",

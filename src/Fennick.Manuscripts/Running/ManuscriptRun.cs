@@ -1,9 +1,11 @@
 using System.Collections.Immutable;
 using System.ComponentModel;
+using System.Globalization;
 using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
+using Fennick.Manuscripts.Compilation;
 using Fennick.Manuscripts.Steps;
 using Fennick.Mathematics;
 using Fennick.Pictures;
@@ -168,6 +170,7 @@ public sealed class ManuscriptRun : IProseHost
     internal ReportContent Finish()
     {
         PlacePlainUnits();
+        if (tree.Settings.HasAnnex) PlaceAnnex();
         var settings = tree.Settings;
         return new ReportContent
         {
@@ -261,7 +264,29 @@ public sealed class ManuscriptRun : IProseHost
         return step.Role != StepRole.Show && (step.Head.Listing ?? tree.Settings.Listing) ? placed.Insert(0, ListingOf(step)) : placed;
     }
 
-    private static Listing ListingOf(Step step) => new(step.Code.Text.Trim('\n'));
+    private static Listing ListingOf(Step step)
+    {
+        var code = step.Code.Text.Trim('\n');
+        return new Listing(code) { Spans = ListingColours.Of(code) };
+    }
+
+    ImmutableArray<ListingSpan> IProseHost.ColoursOf(string code, string language) => language == "csharp" ? ListingColours.Of(code) : [];
+
+    /// <summary>All code in the order of the text, on pages of its own.</summary>
+    private void PlaceAnnex()
+    {
+        var steps = tree.Executables.OfType<Step>().Where(s => s.Head.Listing != false).ToArray();
+        if (steps.Length == 0) return;
+        blocks.Add(new PageBreak());
+        blocks.Add(new Heading(1, Language.Words.Code));
+        for (var i = 0; i < steps.Length; i++)
+        {
+            var number = (i + 1).ToString(CultureInfo.InvariantCulture);
+            blocks.Add(new Paragraph(new RichText([new EmphasisInline(Strong: true, steps[i].Label is { } label ? $"{number} \u00B7 {label.Text}" : number)])));
+            blocks.Add(ListingOf(steps[i]));
+        }
+    }
+
 
     private ImmutableArray<Block> Placed(Step step)
     {

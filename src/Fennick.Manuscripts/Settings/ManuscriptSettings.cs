@@ -14,7 +14,7 @@ namespace Fennick.Manuscripts.Settings;
 internal sealed record ManuscriptSettings
 {
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "library", "using", "listing", "bibliography", "citations", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -36,6 +36,9 @@ internal sealed record ManuscriptSettings
 
     /// <summary>Whether the code of steps stands above their results.</summary>
     public bool Listing { get; init; }
+
+    /// <summary>Whether an annex holds the code of all steps.</summary>
+    public bool HasAnnex { get; init; }
 
     /// <summary>The sources that the text can cite.</summary>
     public WorkList Sources { get; init; } = WorkList.Empty;
@@ -106,6 +109,8 @@ internal sealed record ManuscriptSettings
                     "numbered" => this with { CitationStyle = CitationStyle.Numbered },
                     _ => throw Wrong($"`{entry.Text}` is no way of citing", Nearest.Suggest(entry.Text, ["author-date", "numbered"]) ?? "write `author-date` or `numbered`"),
                 };
+            case "listings":
+                return entry.Text is "appendix" or "none" ? this with { HasAnnex = entry.Text == "appendix" } : throw Wrong($"`{entry.Text}` is no place for all code", "write `appendix`, or `none`; `listing: shown` places the code above each result");
             case "listing": return this with { Listing = ReadListing(entry, place) };
             case "tables.ruling":
                 return this with { Report = Report with { TableRuling = ReadRuling(entry, place) } };

@@ -64,7 +64,33 @@ public sealed record Quotation(ImmutableArray<Block> Blocks) : Block;
 
 /// <summary>Lines of code, shown as they stand.</summary>
 /// <param name="Code">The lines.</param>
-public sealed record Listing(string Code) : Block;
+public sealed record Listing(string Code) : Block
+{
+    /// <summary>What is coloured in it, in order and apart from each other.</summary>
+    public ImmutableArray<ListingSpan> Spans { get; init; } = [];
+}
+
+/// <summary>A stretch of code that is coloured.</summary>
+/// <param name="Start">Where it starts in the code.</param>
+/// <param name="Length">How long it is.</param>
+/// <param name="Kind">What it is.</param>
+public readonly record struct ListingSpan(int Start, int Length, CodeKind Kind);
+
+/// <summary>What a stretch of code is.</summary>
+public enum CodeKind
+{
+    /// <summary>A word of the language.</summary>
+    Keyword,
+
+    /// <summary>The name of a type.</summary>
+    Type,
+
+    /// <summary>A text or a character.</summary>
+    String,
+
+    /// <summary>Words for the reader.</summary>
+    Comment,
+}
 
 /// <summary>The start of a new page.</summary>
 public sealed record PageBreak : Block;

@@ -111,7 +111,7 @@ internal static class Lowering
                     Lower(language.Words.ListOfFigures, $"TOC \\h \\z \\c \"{Sequence(language.Words.Figure)}\"", NumberedKind.Figure, 1);
                     break;
                 case Listing listing:
-                    blocks.Add(new FlowParagraph(StyleRole.Listing, [new FlowText(listing.Code)]) { Indents = indents });
+                    blocks.Add(new FlowParagraph(StyleRole.Listing, Code(listing)) { Indents = indents });
                     break;
                 case PageBreak:
                     breaksPage = true;
@@ -140,6 +140,20 @@ internal static class Lowering
             if (blocks[first] is FlowParagraph paragraph) blocks[first] = paragraph with { BreaksPage = true };
             else if (blocks[first] is FlowEquation { Number.IsEmpty: true } equation) blocks[first] = equation with { BreaksPage = true };
             else blocks.Insert(first, Spacer() with { BreaksPage = true });
+        }
+
+        private ImmutableArray<FlowInline> Code(Listing listing)
+        {
+            var inlines = ImmutableArray.CreateBuilder<FlowInline>();
+            var at = 0;
+            foreach (var span in listing.Spans)
+            {
+                if (span.Start > at) inlines.Add(new FlowText(listing.Code[at..span.Start]));
+                inlines.Add(new FlowStyled(house.Design.StyleOf(span.Kind), [new FlowText(listing.Code.Substring(span.Start, span.Length))]));
+                at = span.Start + span.Length;
+            }
+            if (at < listing.Code.Length || at == 0) inlines.Add(new FlowText(listing.Code[at..]));
+            return inlines.ToImmutable();
         }
 
         private void Lower(ListBlock list, int level)

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
+using Fennick.Documents;
 using Fennick.Tables;
 
 namespace Fennick.Houses;
@@ -49,6 +50,9 @@ internal sealed record HouseDesign
         return FindStyle(name) is not null ? null
             : Diagnostic.Error(place, $"the house {Name} has no character style `{name}`", Nearest.Suggest(name, names) ?? $"its character styles are {string.Join(", ", names.Select(n => $"`{n}`"))}");
     }
+
+    /// <summary>The style of a kind of code.</summary>
+    public CharacterStyle StyleOf(CodeKind kind) => FindCharacterStyle($"Code {kind}", null);
 
     private CharacterStyle? FindStyle(string name) => CharacterStyles.FirstOrDefault(s => string.Equals(s.Name, name, StringComparison.OrdinalIgnoreCase));
 

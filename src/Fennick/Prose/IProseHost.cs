@@ -16,6 +16,9 @@ internal interface IProseHost
     /// <summary>The blocks for a fence, or null if it is a plain listing.</summary>
     ImmutableArray<Block>? Fill(FencedCodeBlock fence) => null;
 
+    /// <summary>What is coloured in a listing of a language.</summary>
+    ImmutableArray<ListingSpan> ColoursOf(string code, string language) => [];
+
     /// <summary>The label that a heading names itself by, or null.</summary>
     Label? LabelOf(HeadingBlock heading) => null;
 

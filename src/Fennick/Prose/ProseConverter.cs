@@ -80,7 +80,8 @@ internal sealed class ProseConverter(IProseHost host)
             case FencedCodeBlock fence when host.Fill(fence) is { } filled:
                 return filled;
             case CodeBlock code:
-                return [new Listing(HoleMarks.Restore(code.Lines.ToString()))];
+                var lines = HoleMarks.Restore(code.Lines.ToString());
+                return [new Listing(lines) { Spans = host.ColoursOf(lines, (code as FencedCodeBlock)?.Info ?? "") }];
             case FormulaBlock formula:
                 return host.FormulaOf(formula) is { } displayed ? [new Equation(displayed.Fill(host.Fill), host.LabelOf(formula))] : Read(formula) is { } own ? [new Equation(own)] : [];
             case ThematicBreakBlock:
