@@ -7,6 +7,7 @@ using Fennick.Manuscripts.Steps;
 using Fennick.Mathematics;
 using Fennick.Prose;
 using Markdig.Syntax;
+using LinkInline = Markdig.Syntax.Inlines.LinkInline;
 
 namespace Fennick.Manuscripts;
 
@@ -50,6 +51,9 @@ internal sealed class ManuscriptTree
 
     /// <summary>The citations in braces.</summary>
     public required IReadOnlyDictionary<HoleInline, CiteInline> Citations { get; init; }
+
+    /// <summary>The targets of links and pictures that hold values.</summary>
+    public required IReadOnlyDictionary<LinkInline, LabelTemplate> Targets { get; init; }
 
     /// <summary>The formulas.</summary>
     public required IReadOnlyDictionary<MarkdownObject, Formula> Formulas { get; init; }

@@ -51,6 +51,8 @@ internal static class ReportFile
     {
         TableBlock table => TableWarnings(table),
         Quotation quotation => WarningsOf(quotation.Blocks),
+        Landscape landscape => WarningsOf(landscape.Blocks),
+        SideBySide columns => columns.Columns.SelectMany(c => WarningsOf(c)),
         ListBlock list => list.Items.SelectMany(i => WarningsOf(i)),
         _ => [],
     });

@@ -63,7 +63,7 @@ public sealed class Docx
     {
         "t" when e.Name.Namespace == W => e.Value,
         "tab" when e.Parent!.Name == W + "r" => "\t",
-        "br" when e.Parent!.Name == W + "r" => "\n",
+        "br" when e.Parent!.Name == W + "r" && e.Attribute(W + "type") is null => "\n",
         "noBreakHyphen" => "\u2011",
         "softHyphen" => "\u00AD",
         "footnoteReference" => "*",

@@ -39,7 +39,7 @@ internal sealed class ProgramText
         foreach (var hole in tree.Executables.OfType<ValueHole>()) Check(hole.Expression, hole.Offset);
         foreach (var (word, place) in tree.LoneWords.Where(w => Names.Any(n => n.Name == w.Word) || tree.Settings.Parameters.Any(p => p.Name == w.Word)))
             diagnostics.Add(Diagnostic.Error(place, $"`{{{word}}}` is a word of the format, and a variable has the same name", $"write `{{({word})}}` for the variable's value, or give the variable another name"));
-        foreach (var head in tree.Executables.OfType<ControlHead>().Where(h => h.Kind != ControlKind.Else)) Check(head.Expression, head.Offset);
+        foreach (var head in tree.Executables.OfType<ControlHead>().Where(h => h.Kind is ControlKind.ForEach or ControlKind.If or ControlKind.ElseIf)) Check(head.Expression, head.Offset);
     }
 
     /// <summary>The names that steps declare, with their places.</summary>
@@ -92,12 +92,17 @@ internal sealed class ProgramText
         for (var branch = 0; branch < control.Branches.Length; branch++)
         {
             var (head, body) = control.Branches[branch];
-            WriteHead(head);
-            Line("{");
+            // Layout opens no scope: variables of its steps are there behind it.
+            var isLayout = head.Kind is ControlKind.Landscape or ControlKind.Columns;
+            if (!isLayout)
+            {
+                WriteHead(head);
+                Line("{");
+            }
             Line($"{Run}.Pass({Text(control.Ordinal)}, {Text(branch)}, {Text(depth)});");
             WriteAll(body, depth + 1);
             Line($"{Run}.Complete();");
-            Line("}");
+            if (!isLayout) Line("}");
         }
         Line($"{Run}.Return({Text(depth)});");
     }

@@ -38,11 +38,8 @@ internal abstract record Brace
 /// <summary>Decides by the first word what braces are, then reads the rest as that word says.</summary>
 internal static class BraceReader
 {
-    /// <summary>Words of the format that this version cannot carry out; two words in a row are never an expression.</summary>
-    private static readonly string[] Unavailable = ["landscape", "columns", "next"];
-
     /// <summary>What stands alone on its line.</summary>
-    private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures"];
+    private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures", "landscape", "next column", "end landscape", "end columns"];
 
     public static Brace Read(string source)
     {
@@ -57,10 +54,8 @@ internal static class BraceReader
         if (word == "label" && isPhrase) return new Brace.Label(rest.Trim());
         if (word == "see" && rest.Length == 0) return new Brace.Wrong("`{see}` names no label", "write `{see the-label}`");
         if (word is "style" or "colour" or "color" && isPhrase) return ReadDressed(source, word);
-        if (Blocks.Contains(text) || (isPhrase && word is "include" or "table" or "figure" or "for" or "if") || text is "else" or "end" or "end for" or "end if" || text.StartsWith("else if ", StringComparison.Ordinal))
+        if (Blocks.Contains(text) || (isPhrase && word is "include" or "table" or "figure" or "for" or "if" or "columns") || text is "else" or "end" or "end for" or "end if" || text.StartsWith("else if ", StringComparison.Ordinal))
             return new Brace.Wrong($"`{{{text}}}` does not stand alone on its line", rest.Length == 0 ? $"put it on a line of its own, or write `{{({text})}}` if a value is meant" : "put it on a line of its own");
-        if (Unavailable.Contains(word) && (isPhrase || text == "landscape"))
-            return new Brace.Wrong($"`{{{text}}}` is not available in this version", rest.Length == 0 ? $"write `{{({text})}}` if a value is meant" : null);
         return ReadValue(source);
     }
 

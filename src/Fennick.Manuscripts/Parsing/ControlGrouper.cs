@@ -21,7 +21,9 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
 {
     private readonly Queue<T> queue = new();
 
-    public static bool IsControl(string? source) => source?.Trim() is { } word && (Closes(word) || word.StartsWith("for each ", StringComparison.Ordinal) || word.StartsWith("if ", StringComparison.Ordinal));
+    public static bool IsControl(string? source) => source?.Trim() is { } word && (Closes(word) || word == "landscape" || Openers.Any(o => word.StartsWith(o, StringComparison.Ordinal)));
+
+    private static readonly string[] Openers = ["for each ", "if ", "columns "];
 
     public ImmutableArray<Grouped<T>> Group(IEnumerable<T> nodes)
     {
@@ -29,7 +31,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
         return Read(opener: null);
     }
 
-    private static bool Closes(string word) => word is "end" or "end for" or "end if" or "else" || word.StartsWith("else if ", StringComparison.Ordinal);
+    private static bool Closes(string word) => word is "end" or "end for" or "end if" or "end landscape" or "end columns" or "else" || word.StartsWith("else if ", StringComparison.Ordinal);
 
     /// <summary>Reads up to the directive that closes or goes on, which stays in the queue.</summary>
     private ImmutableArray<Grouped<T>> Read(ControlHead? opener)
@@ -68,12 +70,12 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
             var word = sourceOf(next)!.Trim();
             if (word.StartsWith("end", StringComparison.Ordinal))
             {
-                var wanted = first.Kind == ControlKind.ForEach ? "end for" : "end if";
+                var wanted = first.Kind switch { ControlKind.ForEach => "end for", ControlKind.Landscape => "end landscape", ControlKind.Columns => "end columns", _ => "end if" };
                 if (word != "end" && word != wanted) error(offsetOf(next), $"`{{{word}}}` does not end `{{{first.Text.Trim()}}}`", $"write `{{end}}` or `{{{wanted}}}`");
                 break;
             }
-            if (first.Kind == ControlKind.ForEach || head.Kind == ControlKind.Else)
-                error(offsetOf(next), $"`{{{word}}}` cannot stand {(first.Kind == ControlKind.ForEach ? "in a loop" : "after `{else}`")}", "close what is open before it with `{end}`");
+            if (first.Kind is not (ControlKind.If or ControlKind.ElseIf) || head.Kind == ControlKind.Else)
+                error(offsetOf(next), $"`{{{word}}}` cannot stand {(first.Kind == ControlKind.ForEach ? "in a loop" : head.Kind == ControlKind.Else ? "after `{else}`" : $"in `{{{first.Text.Trim()}}}`")}", "close what is open before it with `{end}`");
             if (ReadHead(next, sourceOf(next)!) is not { } branch) break;
             head = branch;
         }
@@ -86,6 +88,8 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
         ControlHead Head(ControlKind kind, string variable, string expression) => createHead(kind, variable, expression, source, offsetOf(node) + 1);
         if (word == "else") return Head(ControlKind.Else, "", "");
         if (word.StartsWith("else if ", StringComparison.Ordinal)) return Head(ControlKind.ElseIf, "", word["else if ".Length..].Trim());
+        if (word == "landscape") return Head(ControlKind.Landscape, "", "");
+        if (word.StartsWith("columns ", StringComparison.Ordinal)) return Head(ControlKind.Columns, "", "");
         if (word.StartsWith("if ", StringComparison.Ordinal)) return Head(ControlKind.If, "", word["if ".Length..].Trim());
         var rest = word["for each ".Length..];
         var separator = rest.IndexOf(" in ", StringComparison.Ordinal);

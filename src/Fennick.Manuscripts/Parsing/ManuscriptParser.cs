@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Manuscripts.Settings;
@@ -30,6 +31,7 @@ internal sealed class ManuscriptParser
     private readonly Dictionary<MarkdownObject, Captioned> captions = [];
     private readonly Dictionary<HeadingBlock, LabelTemplate> headingLabels = [];
     private readonly Dictionary<HoleInline, CiteInline> citations = [];
+    private readonly Dictionary<Markdig.Syntax.Inlines.LinkInline, LabelTemplate> targets = [];
     private readonly Dictionary<MarkdownObject, Formula> formulas = [];
     private readonly Dictionary<FormulaNode.Live, ValueHole> lives = new(ReferenceEqualityComparer.Instance);
     private readonly Dictionary<FormulaBlock, LabelTemplate> formulaLabels = [];
@@ -90,6 +92,7 @@ internal sealed class ManuscriptParser
             Captions = captions,
             HeadingLabels = headingLabels,
             Citations = citations,
+            Targets = targets,
             Formulas = formulas,
             Lives = lives,
             FormulaLabels = formulaLabels,
@@ -132,6 +135,9 @@ internal sealed class ManuscriptParser
                 case DirectiveBlock directive when directive.Source.Trim() is var source && source.StartsWith("include ", StringComparison.Ordinal):
                     Include(directive, source["include ".Length..].Trim(), container, file);
                     break;
+                case DirectiveBlock directive when directive.Source.Trim().Split(' ')[0] is "landscape" or "columns" && container is not MarkdownDocument:
+                    Error(directive.Span.Start, $"`{{{directive.Source.Trim()}}}` stands inside a list or a quotation", "put it, and its `{end}`, outside");
+                    break;
                 case DirectiveBlock directive when directive.Source.Trim().Split(' ')[0] is ("table" or "figure") and var kind:
                     var next = container.IndexOf(directive) + 1;
                     ReadCaption(directive, kind == "table" ? NumberedKind.Table : NumberedKind.Figure, next < container.Count ? container[next] : null);
@@ -163,7 +169,7 @@ internal sealed class ManuscriptParser
                 container.Add(((Grouped<Block>.Node)node).Value);
                 continue;
             }
-            var control = new ControlBlock();
+            var control = new ControlBlock { Layout = ReadLayout(grouped.Branches[0].Head) };
             foreach (var (_, inside) in grouped.Branches)
             {
                 var branch = new BranchBlock();
@@ -194,6 +200,50 @@ internal sealed class ManuscriptParser
             heads[control] = [.. grouped.Branches.Select(b => b.Head)];
             container.AppendChild(control);
         }
+    }
+
+    /// <summary>What landscape pages and columns make of the blocks inside.</summary>
+    private Func<ImmutableArray<Documents.Block>, Documents.Block>? ReadLayout(ControlHead head)
+    {
+        switch (head.Kind)
+        {
+            case ControlKind.Landscape: return blocks => new Landscape(blocks);
+            case ControlKind.Columns:
+                var text = head.Text.Trim()["columns ".Length..];
+                if (ReadShares(text) is { } shares) return blocks => new SideBySide(shares, Columns(blocks)) { Place = sources.PlaceOf(head.Offset - 1) };
+                Error(head.Offset - 1, $"`{text}` are no shares of columns that make up the whole", "write `{columns 1/3, 2/3}`, `{columns 40 %, 60 %}` or `{columns 2}` for two alike");
+                return blocks => new SideBySide([1], [blocks]);
+            default: return null;
+        }
+
+        ImmutableArray<ImmutableArray<Documents.Block>> Columns(ImmutableArray<Documents.Block> blocks)
+        {
+            var columns = ImmutableArray.CreateBuilder<ImmutableArray<Documents.Block>>();
+            var first = 0;
+            for (var i = 0; i <= blocks.Length; i++)
+            {
+                if (i < blocks.Length && blocks[i] is not NextColumn) continue;
+                columns.Add(blocks[first..i]);
+                first = i + 1;
+            }
+            return columns.ToImmutable();
+        }
+    }
+
+    private static ImmutableArray<double>? ReadShares(string text)
+    {
+        const int most = 6;
+        if (int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var count)) return count is >= 2 and <= most ? [.. Enumerable.Repeat(1.0 / count, count)] : null;
+        var shares = ImmutableArray.CreateBuilder<double>();
+        foreach (var part in text.Split(',', StringSplitOptions.TrimEntries))
+        {
+            var isPercent = part.EndsWith('%');
+            var numbers = part.TrimEnd('%', ' ').Split('/').Select(p => double.TryParse(p, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var n) && n > 0 ? n : double.NaN).ToArray();
+            var share = numbers is [var only] && isPercent ? only / 100 : numbers is [var over, var under] && !isPercent ? over / under : double.NaN;
+            if (double.IsNaN(share)) return null;
+            shares.Add(share);
+        }
+        return shares.Count is >= 2 and <= most && Math.Abs(shares.Sum() - 1) < 0.011 ? shares.ToImmutable() : null;
     }
 
     private ControlHead CreateHead(ControlKind kind, string variable, string expression, string text, int offset)
@@ -320,6 +370,8 @@ internal sealed class ManuscriptParser
                 Collect(control, control.OfType<BranchInline>().Select(branch => (Action<List<Executable>>)(inside => Collect(branch, inside))), found);
                 break;
             case ContainerInline container:
+                if (container is Markdig.Syntax.Inlines.LinkInline { Url: { } url } link && url.Contains(HoleMarks.Open, StringComparison.Ordinal))
+                    targets[link] = ReadLabel(HoleMarks.Restore(url), TargetOffset(link), sources.PlaceOf(link.Span.Start), found);
                 foreach (var inner in container) Collect(inner, found);
                 break;
         }
@@ -351,6 +403,7 @@ internal sealed class ManuscriptParser
         switch (word)
         {
             case "page break": directives[directive] = new PageBreak(); break;
+            case "next column": directives[directive] = new NextColumn(sources.PlaceOf(directive.Span.Start)); break;
             case "bibliography": directives[directive] = new Bibliography(); break;
             case "contents": directives[directive] = new Contents(); break;
             case "list of tables": directives[directive] = new ListOfTables(); break;
@@ -398,6 +451,14 @@ internal sealed class ManuscriptParser
                 Error(start, message, suggestion);
                 break;
         }
+    }
+
+    /// <summary>Where the target of a link starts; the parser's own span of it does not follow when a text is moved.</summary>
+    private int TargetOffset(Markdig.Syntax.Inlines.LinkInline link)
+    {
+        var file = sources.FileOf(link.Span.Start);
+        var at = file.Text.IndexOf(HoleMarks.Restore(link.Url!), Math.Max(0, link.Span.Start - file.Start), StringComparison.Ordinal);
+        return at < 0 ? link.Span.Start : file.Start + at;
     }
 
     private void ReadFormula(MarkdownObject written, List<Executable> found)

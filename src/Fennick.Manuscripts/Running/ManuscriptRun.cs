@@ -255,6 +255,8 @@ public sealed class ManuscriptRun : IProseHost
         }
     }
 
+    string IProseHost.TargetOf(Markdig.Syntax.Inlines.LinkInline link) => tree.Targets.TryGetValue(link, out var target) ? Filled(target) : HoleMarks.Restore(link.Url ?? "");
+
     string IProseHost.PathOf(string target, int offset) => Path.Combine(tree.Sources.FileOf(offset).Folder, target);
 
     ImmutableArray<Block>? IProseHost.Fill(FencedCodeBlock fence)
@@ -338,7 +340,9 @@ public sealed class ManuscriptRun : IProseHost
 
     /// <summary>A label with its values of now; they are brought to the form of a label.</summary>
     private string NameOf(LabelTemplate label) => label.Values.IsEmpty ? label.Text
-        : Label.FromWords(string.Concat(label.Parts.Select(p => p.Value is { } hole ? placing.Value(hole.Ordinal)?.ToPlainText(Language) ?? "" : p.Text)));
+        : Label.FromWords(Filled(label));
+
+    private string Filled(LabelTemplate template) => string.Concat(template.Parts.Select(p => p.Value is { } hole ? placing.Value(hole.Ordinal)?.ToPlainText(Language) ?? "" : p.Text));
 
     /// <summary>What a <c>show</c> step gave and wrote.</summary>
     private sealed record Shown(object? Value, string Written);

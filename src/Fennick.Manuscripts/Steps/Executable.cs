@@ -92,6 +92,12 @@ internal enum ControlKind
     If,
     ElseIf,
     Else,
+
+    /// <summary>Turns the page; not a part of the program.</summary>
+    Landscape,
+
+    /// <summary>Puts blocks side by side.</summary>
+    Columns,
 }
 
 /// <summary>The head of a loop or of a branch.</summary>

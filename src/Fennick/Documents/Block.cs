@@ -95,6 +95,22 @@ public enum CodeKind
 /// <summary>The start of a new page.</summary>
 public sealed record PageBreak : Block;
 
+/// <summary>What stands on pages turned to landscape.</summary>
+/// <param name="Blocks">What stands there.</param>
+public sealed record Landscape(ImmutableArray<Block> Blocks) : Block;
+
+/// <summary>What stands side by side.</summary>
+/// <param name="Shares">The share of the text's width that each column has; they add up to 1.</param>
+/// <param name="Columns">What stands in each column; what is in the first flows on into the others if they are not given.</param>
+public sealed record SideBySide(ImmutableArray<double> Shares, ImmutableArray<ImmutableArray<Block>> Columns) : Block
+{
+    /// <summary>Where it was placed.</summary>
+    public SourcePlace? Place { get; init; }
+}
+
+/// <summary>The start of the next column; it stands among the blocks of columns alone.</summary>
+internal sealed record NextColumn(SourcePlace Place) : Block;
+
 /// <summary>A break between two thoughts, shown as a short rule.</summary>
 public sealed record ThoughtBreak : Block;
 

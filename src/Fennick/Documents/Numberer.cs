@@ -53,6 +53,17 @@ internal static class Numberer
                 case Quotation quotation:
                     foreach (var inner in quotation.Blocks) Visit(inner);
                     break;
+                case Landscape landscape:
+                    foreach (var inner in landscape.Blocks) Visit(inner);
+                    break;
+                case NextColumn next:
+                    diagnostics.Add(Diagnostic.Error(next.Place, "`{next column}` stands outside columns", "write `{columns 1/2, 1/2}` before it and `{end}` behind it"));
+                    break;
+                case SideBySide columns:
+                    if (columns.Columns.Length > columns.Shares.Length)
+                        diagnostics.Add(Diagnostic.Error(columns.Place, $"there are {columns.Columns.Length} columns, but only {columns.Shares.Length} have a share", "take a `{next column}` out, or name another share"));
+                    foreach (var inner in columns.Columns.SelectMany(c => c)) Visit(inner);
+                    break;
                 case DefinitionList definitions:
                     foreach (var definition in definitions.Entries)
                     {

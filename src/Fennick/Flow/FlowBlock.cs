@@ -30,6 +30,9 @@ internal sealed record FlowParagraph(StyleRole Style, ImmutableArray<FlowInline>
     /// <summary>Keeps with what follows although its style does not say so.</summary>
     public bool KeepWithNext { get; init; }
 
+    /// <summary>Starts the next column.</summary>
+    public bool BreaksColumn { get; init; }
+
     /// <summary>Starts a new page.</summary>
     public bool BreaksPage { get; init; }
 

@@ -29,7 +29,15 @@ internal static class Lowering
 
         private readonly BlockCounter ids = new();
         private readonly ImmutableArray<ImmutableArray<FlowParagraph>>.Builder notes = ImmutableArray.CreateBuilder<ImmutableArray<FlowParagraph>>();
-        private ImmutableArray<FlowBlock> body = [];
+        private readonly ImmutableArray<FlowSection>.Builder sections = ImmutableArray.CreateBuilder<FlowSection>();
+        private readonly FlowParagraph footer = Footer(report.ShowsTitle ? report.Title?.ToPlainText(report.Language) ?? "" : "");
+
+        /// <summary>What the next section looks like.</summary>
+        private FlowSection section = new(house.Page, [], new FlowParagraph(StyleRole.Footer, []));
+
+        /// <summary>How wide the text is here.</summary>
+        private Length textWidth = house.Page.TextWidth;
+        private bool breaksColumn;
         private readonly ImmutableArray<FlowBlock>.Builder blocks = ImmutableArray.CreateBuilder<FlowBlock>();
         private readonly ImmutableArray<FlowList>.Builder lists = ImmutableArray.CreateBuilder<FlowList>();
         private readonly Language language = report.Language;
@@ -38,9 +46,59 @@ internal static class Lowering
 
         public void FinishBody()
         {
-            // A table is never last in a body.
-            if (blocks.Count == 0 || IsTable(blocks[^1])) blocks.Add(Spacer());
-            body = blocks.ToImmutable();
+            if (blocks.Count == 0 && sections.Count == 0) blocks.Add(Spacer());
+            CloseSection();
+        }
+
+        /// <summary>Ends a section; a section ends with a paragraph.</summary>
+        private void CloseSection()
+        {
+            if (blocks.Count == 0) return;
+            if (blocks[^1] is not FlowParagraph { ClosesContents: false }) blocks.Add(Spacer());
+            var page = section.Page;
+            sections.Add(section with { Blocks = blocks.ToImmutable(), Footer = page.IsLandscape == house.Page.IsLandscape ? footer : footer with { RightTab = page.TextWidth } });
+            blocks.Clear();
+        }
+
+        /// <summary>Lowers something into sections of its own; behind it the text goes on as before.</summary>
+        private void InSection(FlowSection inside, FlowSection behind, Action lower)
+        {
+            CloseSection();
+            section = inside;
+            lower();
+            CloseSection();
+            section = behind;
+        }
+
+        private void Lower(Landscape landscape, int indents)
+        {
+            var outer = textWidth;
+            textWidth = house.Page.Turned.TextWidth;
+            InSection(section with { Page = house.Page.Turned, IsContinuous = false }, section with { IsContinuous = false }, () =>
+            {
+                foreach (var inner in landscape.Blocks) Lower(inner, indents);
+            });
+            textWidth = outer;
+        }
+
+        private void Lower(SideBySide columns, int indents)
+        {
+            var outer = textWidth;
+            var room = outer - (FlowSection.Gutter * (columns.Shares.Length - 1));
+            var widths = columns.Shares.Select(share => room * share).ToImmutableArray();
+            // Where nothing stands before it, there is nothing to go on from.
+            var goesOn = blocks.Count > 0 || sections.Count > 0;
+            InSection(section with { Columns = widths, IsContinuous = goesOn }, section with { IsContinuous = true }, () =>
+            {
+                for (var c = 0; c < columns.Columns.Length; c++)
+                {
+                    textWidth = widths[Math.Min(c, widths.Length - 1)];
+                    breaksColumn = c > 0;
+                    foreach (var inner in columns.Columns[c]) Lower(inner, indents);
+                    breaksColumn = false;
+                }
+            });
+            textWidth = outer;
         }
 
         /// <summary>The paragraphs of a footnote; the first carries its mark.</summary>
@@ -58,7 +116,7 @@ internal static class Lowering
         {
             var title = report.Title?.ToPlainText(language) ?? "";
             var properties = new DocumentProperties(title, report.Subtitle?.ToPlainText(language) ?? "", report.Authors, report.Date, language.Tag, report.Libraries);
-            return new FlowDocument([new FlowSection(house.Page, body, Footer(report.ShowsTitle ? title : ""))], notes.ToImmutable(), lists.ToImmutable(), properties);
+            return new FlowDocument(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties);
         }
 
         public void TitleBlock()
@@ -75,6 +133,12 @@ internal static class Lowering
             var before = blocks.Count;
             switch (block)
             {
+                case Landscape landscape:
+                    Lower(landscape, indents);
+                    return;
+                case SideBySide columns:
+                    Lower(columns, indents);
+                    return;
                 case Heading heading:
                     var section = numbering.ByBlock[id];
                     blocks.Add(new FlowParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [Marked(section.ContentsBookmark, new FlowBookmark(section.Bookmark, Inlines(heading.Content)))]));
@@ -130,7 +194,15 @@ internal static class Lowering
             }
             if (blocks.Count == before) return;
             if (breaksPage) BreakPage(before);
+            if (breaksColumn) BreakColumn(before);
             if (blocks[before].Begins is null) blocks[before] = blocks[before] with { Begins = id };
+        }
+
+        private void BreakColumn(int first)
+        {
+            breaksColumn = false;
+            if (blocks[first] is FlowParagraph paragraph) blocks[first] = paragraph with { BreaksColumn = true };
+            else blocks.Insert(first, Spacer() with { BreaksColumn = true });
         }
 
         /// <summary>A paragraph can start a page; before a table that has no caption an empty one does.</summary>
@@ -314,7 +386,7 @@ internal static class Lowering
 
         private FlowChart Place(Chart chart, FigureBlock block, string name)
         {
-            var width = Narrow(block.Width ?? report.Settings.FigureWidth ?? house.Page.TextWidth);
+            var width = Narrow(block.Width ?? report.Settings.FigureWidth ?? textWidth);
             return new FlowChart(chart, width, block.Height ?? report.Settings.FigureHeight ?? width * house.Design.FigureShape, name, block.AlternativeText ?? chart.Describe(language));
         }
 
@@ -326,7 +398,7 @@ internal static class Lowering
             return new FlowPicture(picture, width, block is { Width: not null, Height: { } height } ? height : width * shape, name, block.AlternativeText ?? "");
         }
 
-        private Length Narrow(Length width) => width > house.Page.TextWidth ? house.Page.TextWidth : width;
+        private Length Narrow(Length width) => width > textWidth ? textWidth : width;
 
         /// <summary>The bookmark holds word and number, and nothing that is formatted, since a reference carries formatting along.</summary>
         private FlowParagraph Caption(StyleRole style, string word, Numbered numbered, RichText? caption, int? startsAt = null)

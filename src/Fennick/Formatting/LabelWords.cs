@@ -1,3 +1,5 @@
+using System.Text.RegularExpressions;
+
 namespace Fennick.Formatting;
 
 /// <summary>The words that a language puts before numbers, into lists, and around what is quoted.</summary>
@@ -74,6 +76,12 @@ public sealed record LabelWords
 
     /// <summary>The mark that closes a quotation within another.</summary>
     public required string InnerCloseQuote { get; init; }
+
+    /// <summary>"And" before a word: Spanish changes its "y" before the sound of one.</summary>
+    internal string AndBefore(string next) => And == "y" && Regex.IsMatch(next, "^h?[ií](?![aáeé])", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant) ? "e" : And;
+
+    /// <summary>"Or" before a word: Spanish changes its "o" before the sound of one.</summary>
+    internal string OrBefore(string next) => And == "y" && Regex.IsMatch(next, "^h?[oó]", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant) ? "u" : Or;
 
     /// <summary>The English words.</summary>
     public static LabelWords English { get; } = new()

@@ -28,6 +28,7 @@ internal static class NamedFormats
         ["sentence"] = new("nothing", (c, _) => c.TakesNothing(c.Text(t => t.Length == 0 ? t : char.ToUpper(t[0], c.Language.Culture) + t[1..]))),
         ["upper"] = new("nothing", (c, _) => c.TakesNothing(c.Text(t => t.ToUpper(c.Language.Culture)))),
         ["lower"] = new("nothing", (c, _) => c.TakesNothing(c.Text(t => t.ToLower(c.Language.Culture)))),
+        ["quoted"] = new("nothing", (c, _) => c.TakesNothing(c.Text(t => c.Language.Words.OpenQuote + t + c.Language.Words.CloseQuote))),
         ["p-value"] = new("at most a number of decimals, such as `p-value 3`", PValue),
         ["interval"] = new("at most a number of decimals, such as `interval 2`", IntervalOf),
     };
@@ -144,8 +145,9 @@ internal static class NamedFormats
     {
         if (call.Value is not IEnumerable sequence || call.Value is string) throw call.WrongValue("a sequence");
         var words = call.Language.Words;
-        var join = argument switch { "" => ", ", "and" => $" {words.And} ", "or" => $" {words.Or} ", _ => throw call.WrongArgument() };
         string[] items = [.. sequence.Cast<object?>().Select(i => ValueFormatter.Format(i, null, call.Language))];
+        var last = items.Length == 0 ? "" : items[^1];
+        var join = argument switch { "" => ", ", "and" => $" {words.AndBefore(last)} ", "or" => $" {words.OrBefore(last)} ", _ => throw call.WrongArgument() };
         return items.Length < 2 ? string.Concat(items) : string.Join(", ", items[..^1]) + join + items[^1];
     }
 

@@ -29,6 +29,7 @@ internal static class Fitting
         private readonly ImmutableArray<FlowSection>.Builder sections = ImmutableArray.CreateBuilder<FlowSection>();
         private readonly ImmutableArray<TableGeometry>.Builder tables = ImmutableArray.CreateBuilder<TableGeometry>();
         private readonly ImmutableArray<Diagnostic>.Builder diagnostics = ImmutableArray.CreateBuilder<Diagnostic>();
+        private bool continues;
         private ImmutableArray<FlowBlock>.Builder blocks = ImmutableArray.CreateBuilder<FlowBlock>();
 
         public void Fit(FlowSection section)
@@ -39,6 +40,8 @@ internal static class Fitting
                 return;
             }
             blocks = ImmutableArray.CreateBuilder<FlowBlock>(section.Blocks.Length);
+            continues = section.IsContinuous;
+            var column = 0;
             var turned = false;
             for (var i = 0; i < section.Blocks.Length; i++)
             {
@@ -49,16 +52,18 @@ internal static class Fitting
                     Close(section, turned: true);
                     turned = false;
                 }
+                if (block is FlowParagraph { BreaksColumn: true }) column++;
                 if (block is not FlowTable table)
                 {
                     blocks.Add(block);
                     continue;
                 }
                 var fitter = new TableFitter(table, house);
-                var turns = fitter.Turns(section.Page, AvailableIn(section.Page, table));
+                // A column stays where it is.
+                var turns = section.Columns.IsEmpty && fitter.Turns(section.Page, AvailableIn(section.Page, table));
                 if (turns != turned) TurnBefore(section, turned);
                 turned = turns;
-                foreach (var (part, geometry, isFirst) in fitter.Fit(AvailableIn(turns ? section.Page.Turned : section.Page, table)))
+                foreach (var (part, geometry, isFirst) in fitter.Fit(section.Columns.IsEmpty ? AvailableIn(turns ? section.Page.Turned : section.Page, table) : section.Columns[Math.Min(column, section.Columns.Length - 1)] - (ListIndent(house) * table.Indents)))
                 {
                     if (!isFirst) blocks.Add(table.Continued);
                     blocks.Add(part);
@@ -106,7 +111,8 @@ internal static class Fitting
                 // A section ends with a paragraph.
                 if (blocks[^1] is FlowEquation) blocks.Add(new FlowParagraph(StyleRole.Spacer, []));
                 var page = turned ? section.Page.Turned : section.Page;
-                sections.Add(section with { Page = page, Blocks = blocks.ToImmutable(), Footer = turned ? section.Footer with { RightTab = page.TextWidth } : section.Footer });
+                sections.Add(section with { IsContinuous = continues, Page = page, Blocks = blocks.ToImmutable(), Footer = turned ? section.Footer with { RightTab = page.TextWidth } : section.Footer });
+                continues = false;
             }
             blocks = ImmutableArray.CreateBuilder<FlowBlock>();
         }

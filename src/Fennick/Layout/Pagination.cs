@@ -17,10 +17,17 @@ internal static class Pagination
         double[] notes = [.. document.Flow.Notes.Select(n => n.Sum(p => Height(p.Style, p.Inlines, document.Flow.Sections[0].Page.TextWidth.Points, house) + house.Style(p.Style).After.Points))];
         var page = 0;
         var tableIndex = 0;
+        double used = 0, gap = 0;
         foreach (var section in document.Flow.Sections)
         {
-            page++;
-            double used = 0, gap = 0;
+            if (!section.IsContinuous || page == 0)
+            {
+                page++;
+                (used, gap) = (0, 0);
+            }
+            // What stands side by side takes about its share of the height.
+            var beside = Math.Max(1, section.Columns.Length);
+            var width = section.Columns.IsEmpty ? section.Page.TextWidth.Points : section.Columns[0].Points;
             var room = section.Page.TextHeight.Points;
             foreach (var block in section.Blocks)
             {
@@ -49,7 +56,7 @@ internal static class Pagination
                         page++;
                         used = 0;
                     }
-                    Place(Height(paragraph.Style, paragraph.Inlines, section.Page.TextWidth.Points, house) + Notes(paragraph.Inlines), Math.Max(gap, style.Before.Points), block.Begins);
+                    Place(Height(paragraph.Style, paragraph.Inlines, width, house) + Notes(paragraph.Inlines), Math.Max(gap, style.Before.Points), block.Begins);
                     gap = style.After.Points;
                 }
             }
@@ -58,6 +65,7 @@ internal static class Pagination
 
             void Place(double height, double before, BlockId? begins)
             {
+                height /= beside;
                 if (used > 0 && used + before + height > room)
                 {
                     page++;

@@ -3,6 +3,7 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Mathematics;
 using Markdig.Syntax;
+using LinkInline = Markdig.Syntax.Inlines.LinkInline;
 using Block = Fennick.Documents.Block;
 
 namespace Fennick.Prose;
@@ -45,6 +46,9 @@ internal interface IProseHost
 
     /// <summary>Whether the pass was left early in this block; nothing after it stands.</summary>
     bool IsLeftIn(Markdig.Syntax.Block block) => false;
+
+    /// <summary>The target of a link or a picture, with the values that its braces hold.</summary>
+    string TargetOf(LinkInline link) => HoleMarks.Restore(link.Url ?? "");
 
     /// <summary>The file that a picture names, as the file system knows it.</summary>
     string PathOf(string target, int offset) => target;

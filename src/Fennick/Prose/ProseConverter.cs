@@ -25,6 +25,11 @@ internal sealed class ProseConverter(IProseHost host)
     {
         switch (block)
         {
+            case ControlBlock { Layout: { } layout } placed:
+                var inside = ImmutableArray.CreateBuilder<Block>();
+                foreach (var branch in host.Passes(placed)) AppendAll(inside, branch);
+                blocks.Add(layout(inside.ToImmutable()));
+                return;
             case ControlBlock control:
                 foreach (var branch in host.Passes(control)) InPass(() => AppendAll(blocks, branch));
                 return;
@@ -170,7 +175,7 @@ internal sealed class ProseConverter(IProseHost host)
     /// <summary>A picture from a file, placed as it is.</summary>
     private void AppendPicture(ImmutableArray<Inline>.Builder inlines, Markdig.Syntax.Inlines.LinkInline image)
     {
-        var target = Uri.UnescapeDataString(HoleMarks.Restore(image.Url ?? ""));
+        var target = Uri.UnescapeDataString(host.TargetOf(image));
         if (target.Contains("://", StringComparison.Ordinal))
         {
             Error(image.Span.Start, $"the picture `{target}` is not a file", "save it beside the manuscript and name the file");
@@ -210,14 +215,11 @@ internal sealed class ProseConverter(IProseHost host)
             case Markdig.Extensions.TaskLists.TaskList task:
                 AppendText(inlines, task.Checked ? "\u2611" : "\u2610");
                 break;
-            case Markdig.Syntax.Inlines.LinkInline { Url: { } url } when url.Contains(HoleMarks.Open, StringComparison.Ordinal):
-                Error(inline.Span.Start, "braces in the target of a link are not available in this version", "write the address out");
-                break;
             case Markdig.Syntax.Inlines.LinkInline { IsImage: true } image:
                 AppendPicture(inlines, image);
                 break;
             case Markdig.Syntax.Inlines.LinkInline link:
-                inlines.Add(new Documents.LinkInline(HoleMarks.Restore(link.Url ?? ""), Inlines(link)));
+                inlines.Add(new Documents.LinkInline(host.TargetOf(link), Inlines(link)));
                 break;
             case AutolinkInline link:
                 inlines.Add(new Documents.LinkInline(HoleMarks.Restore(link.IsEmail ? "mailto:" + link.Url : link.Url), RichText.Plain(HoleMarks.Restore(link.Url))));

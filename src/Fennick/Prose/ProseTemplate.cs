@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using System.Runtime.CompilerServices;
 using System.Text;
+using System.Text.RegularExpressions;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
@@ -79,6 +80,13 @@ public sealed class ProseTemplate
                 _ => [],
             };
         }
+
+        /// <summary>Values in an address are text in it.</summary>
+        public string TargetOf(Markdig.Syntax.Inlines.LinkInline link) => Regex.Replace(link.Url ?? "", $"{HoleMarks.Open}(\\d+){HoleMarks.Close}", hole =>
+        {
+            var (value, format) = values[int.Parse(hole.Groups[1].ValueSpan, CultureInfo.InvariantCulture)];
+            return Format(value, format) ?? "";
+        });
 
         public string Fill(FormulaNode.Live live)
         {

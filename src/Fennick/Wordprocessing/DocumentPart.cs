@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Fennick.Flow;
-using Fennick.Houses;
 using Fennick.Layout;
 
 namespace Fennick.Wordprocessing;
@@ -27,12 +26,12 @@ internal static class DocumentPart
                     for (var b = 0; b < section.Blocks.Length; b++)
                     {
                         if (section.Blocks[b] is FlowTable t) TableWriter.Write(document, t, fitted.Tables[table++]);
-                        else if (section.Blocks[b] is FlowEquation equation) EquationWriter.Write(document, equation, section.Page);
-                        else if (!isLast && b == section.Blocks.Length - 1) ParagraphWriter.Write(document, (FlowParagraph)section.Blocks[b], () => WriteSection(xml, section.Page, footer));
+                        else if (section.Blocks[b] is FlowEquation equation) EquationWriter.Write(document, equation, section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0]);
+                        else if (!isLast && b == section.Blocks.Length - 1) ParagraphWriter.Write(document, (FlowParagraph)section.Blocks[b], () => WriteSection(xml, section, footer));
                         else ParagraphWriter.Write(document, (FlowParagraph)section.Blocks[b]);
                         document.Drain();
                     }
-                    if (isLast) WriteSection(xml, section.Page, footer);
+                    if (isLast) WriteSection(xml, section, footer);
                 }
             }
         }
@@ -61,8 +60,9 @@ internal static class DocumentPart
         xml.Attribute("xmlns:pic"u8, Namespaces.Picture);
     }
 
-    private static void WriteSection(Utf8XmlWriter xml, PageGeometry page, int footer)
+    private static void WriteSection(Utf8XmlWriter xml, FlowSection section, int footer)
     {
+        var page = section.Page;
         using (xml.Element("w:sectPr"u8))
         {
             using (xml.Element("w:footerReference"u8))
@@ -70,6 +70,7 @@ internal static class DocumentPart
                 xml.Attribute("w:type"u8, "default"u8);
                 xml.Attribute("r:id"u8, RelationshipsPart.FooterId(footer));
             }
+            if (section.IsContinuous) xml.Value("w:type"u8, "continuous"u8);
             using (xml.Element("w:pgSz"u8))
             {
                 xml.Attribute("w:w"u8, page.Width.Twips);
@@ -86,7 +87,26 @@ internal static class DocumentPart
                 xml.Attribute("w:footer"u8, page.FooterDistance.Twips);
                 xml.Attribute("w:gutter"u8, 0);
             }
-            xml.Raw("<w:cols w:space=\"708\"/>"u8);
+            if (section.Columns.IsEmpty) xml.Raw("<w:cols w:space=\"708\"/>"u8);
+            else WriteColumns(xml, section.Columns);
+        }
+    }
+
+    private static void WriteColumns(Utf8XmlWriter xml, ImmutableArray<Length> columns)
+    {
+        using (xml.Element("w:cols"u8))
+        {
+            xml.Attribute("w:num"u8, columns.Length);
+            xml.Attribute("w:space"u8, FlowSection.Gutter.Twips);
+            xml.Attribute("w:equalWidth"u8, 0);
+            for (var c = 0; c < columns.Length; c++)
+            {
+                using (xml.Element("w:col"u8))
+                {
+                    xml.Attribute("w:w"u8, columns[c].Twips);
+                    if (c < columns.Length - 1) xml.Attribute("w:space"u8, FlowSection.Gutter.Twips);
+                }
+            }
         }
     }
 }

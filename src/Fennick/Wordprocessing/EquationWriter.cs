@@ -10,17 +10,17 @@ internal static class EquationWriter
 {
     private const double NumberShare = 0.12;
 
-    public static void Write(DocumentContext document, FlowEquation equation, PageGeometry page)
+    public static void Write(DocumentContext document, FlowEquation equation, Length available)
     {
         if (equation.Number.IsEmpty) WriteParagraph(document, equation, StyleRole.Equation);
-        else WriteTable(document, equation, page);
+        else WriteTable(document, equation, available);
     }
 
-    private static void WriteTable(DocumentContext document, FlowEquation equation, PageGeometry page)
+    private static void WriteTable(DocumentContext document, FlowEquation equation, Length available)
     {
         var xml = document.Xml;
         var indent = Fitting.ListIndent(document.House) * equation.Indents;
-        var width = (page.TextWidth - indent).Twips;
+        var width = (available - indent).Twips;
         var side = (int)(width * NumberShare);
         int[] columns = [side, width - (2 * side), side];
         using (xml.Element("w:tbl"u8))

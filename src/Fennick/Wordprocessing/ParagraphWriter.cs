@@ -17,6 +17,7 @@ internal static class ParagraphWriter
         using (document.Xml.Element("w:p"u8))
         {
             WriteProperties(document, paragraph, style, writeSection);
+            if (paragraph.BreaksColumn) document.Xml.Raw("<w:r><w:br w:type=\"column\"/></w:r>"u8);
             foreach (var inline in paragraph.Inlines) RunWriter.Write(document, inline, style.Bold);
         }
         if (paragraph.ClosesContents) document.Xml.Raw("</w:sdtContent></w:sdt>"u8);
