@@ -57,6 +57,7 @@ public sealed class FormulaTests
     [InlineData(@"\sin^2 x", "func[fName[sSup[p'sin|sup[2]]]|x]")]
     [InlineData(@"(X^\top X)^{-1}", "sSup[d[<(><)>|sSup[X|sup[p'⊤]]X]|sup[−1]]")]
     [InlineData(@"\max_i |x_i| + \|v\|^2", "func[fName[limLow[p'max|lim[i]]]|d[<|><|>|sSub[x|sub[i]]]]+sSup[d[<‖><‖>|v]|sup[2]]")]
+    [InlineData(@"\frac{\sum_i x_i}{\log n}", "f[<bar>|num[nary[<∑><subSup>|sub[i]|sup[]|sSub[x|sub[i]]]]|den[func[fName[p'log]|n]]]")]
     [InlineData(@"P(A|B)", "Pd[<(><)>|A|B]")]
     [InlineData(@"[0, 1)", "d[<[><)>|0,1]")]
     [InlineData(@"\left( \frac{a}{b} \right]", "d[<(><]>|f[<bar>|num[a]|den[b]]]")]

@@ -242,7 +242,9 @@ internal sealed class TexReader
         if (text[at] is '^' or '_') throw Wrong(at, $"nothing follows `{of}`", "write what it applies to in braces");
         // `\frac12` takes a digit each.
         if (char.IsAsciiDigit(text[at])) return new FormulaNode.Text(text[at++].ToString());
+        var isGroup = text[at] == '{';
         var atom = ReadAtom() ?? new FormulaNode.Row([]);
+        if (isGroup) return atom;
         // Without braces a function has no argument here.
         return atom is FormulaNode.Function { Name: var name } ? name is FormulaNode.Limit limit ? limit.Of : name : atom is FormulaNode.BigOperator big ? new FormulaNode.Text(big.Sign) : at > start ? atom : throw Wrong(start, $"nothing follows `{of}`", null);
     }
