@@ -13,7 +13,7 @@ public sealed class ArchitectureTests
         ["Fennick.Statistics"] = ["MathNet.Numerics"],
         ["Fennick"] = ["Fennick.Statistics", "Humanizer.Core", "Markdig", "System.IO.Hashing"],
         ["Fennick.Data"] = ["Fennick", "Fennick.Statistics", "CsvHelper", "Microsoft.Data.Analysis", "Apache.Arrow", "System.Numerics.Tensors"],
-        ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Markdig", "Microsoft.CodeAnalysis.CSharp"],
+        ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Markdig", "Microsoft.CodeAnalysis.CSharp", "Microsoft.CodeAnalysis.CSharp.Workspaces"],
         ["Fennick.Cli"] = ["Fennick.Manuscripts", "System.CommandLine", "Spectre.Console"],
     };
 

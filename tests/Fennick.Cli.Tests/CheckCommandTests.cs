@@ -40,6 +40,7 @@ public sealed class CheckCommandTests : IDisposable
     }
 
     [Theory]
+    [InlineData("annual")]
     [InlineData("harvest")]
     [InlineData("tables")]
     [InlineData("valleys")]

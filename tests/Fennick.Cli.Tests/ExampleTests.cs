@@ -15,7 +15,7 @@ public sealed class ExampleTests : IDisposable
     {
         var result = FennickCommand.Run(folder.Path, "demo");
         Assert.True(result.ExitCode == 0, result.Errors);
-        Assert.Equal($"{folder.File("fennick-demo/harvest.docx")}\n{folder.File("fennick-demo/tables.docx")}\n{folder.File("fennick-demo/valleys.docx")}\n", result.Output);
+        Assert.Equal($"{folder.File("fennick-demo/annual.docx")}\n{folder.File("fennick-demo/harvest.docx")}\n{folder.File("fennick-demo/tables.docx")}\n{folder.File("fennick-demo/valleys.docx")}\n", result.Output);
         Assert.Matches(@"written in [\d.]+ m?s", result.Errors);
         var docx = WordClean.Check(folder.File("fennick-demo/harvest.docx"));
         Assert.Equal(["Table\u00A01. Honey per hive by strain, season 2025", "Table\u00A02. Honey per hive by valley in the last three seasons (kg)"], docx.ParagraphsOf("Caption"));
@@ -31,6 +31,26 @@ public sealed class ExampleTests : IDisposable
         Assert.Contains("Three of the six valleys, Fernhollow, Bramble Down and Eskerdale, lie above the mean of 24.5\u00A0kg.", valleys.AllText, StringComparison.Ordinal);
         Assert.Single(valleys.ParagraphsOf("Quote"));
         Assert.Single(annex.Body.Descendants(Docx.W + "pgSz"), p => (string?)p.Attribute(Docx.W + "orient") == "landscape");
+    }
+
+    [Fact]
+    public void The_annual_report_shows_what_the_format_has()
+    {
+        var written = FennickCommand.Run(folder.Path, "write", Repository.PathOf("examples", "survey", "annual.ms.md"), "--out", "annual.docx");
+        Assert.True(written.ExitCode == 0, written.Errors);
+        Assert.DoesNotContain("warning", written.Errors, StringComparison.Ordinal);
+        Assert.DoesNotContain("advice", written.Errors, StringComparison.Ordinal);
+        var docx = WordClean.Check(folder.File("annual.docx"));
+        Assert.Equal(["The year in short\t2", "How the survey works\t2", "The valleys\t3", "What makes honey\t4", "For the curious\t6", "Sources\t6"], docx.ParagraphsOf("TOC1"));
+        Assert.Equal(3, docx.ParagraphsOf("Heading2").Count(h => h != "The winter"));
+        Assert.Equal(5, docx.Notes.Count);
+        Assert.Equal(3, docx.ParagraphsOf("Bibliography").Count);
+        Assert.Equal(3, docx.ParagraphsOf("Caption").Count);
+        Assert.Equal(2, docx.ParagraphsOf("FigureCaption").Count);
+        Assert.Contains("Tables\u00A01–3 hold all numbers, and Equation\u00A0(1) is the curve behind them.", docx.AllText, StringComparison.Ordinal);
+        var saved = WordProcessor.Resave(folder.File("annual.docx"));
+        Assert.Equal(5, saved.Notes.Count);
+        Assert.Equal(docx.ParagraphsOf("Heading1"), saved.ParagraphsOf("Heading1"));
     }
 
     [Fact]

@@ -22,8 +22,11 @@ public sealed class DocumentationTests
     public void An_example_gives_the_text_under_it(string manuscript, string expected)
     {
         using var folder = new TestFolder();
+        foreach (Match file in Regex.Matches(File.ReadAllText(Repository.PathOf("docs", "manuscript.md")), "^````file (\\S+)\n(.*?)^````\n", RegexOptions.Multiline | RegexOptions.Singleline))
+            folder.Write(file.Groups[1].Value, file.Groups[2].Value);
         var result = Manuscript.Open(folder.Write("example.ms.md", manuscript)).Write();
-        Assert.Equal(expected, WordClean.Check(result.Path).AllText.Replace('\u00A0', ' '));
+        var docx = WordClean.Check(result.Path);
+        Assert.Equal(expected, string.Join('\n', docx.Notes.Select(n => $"*{n}").Prepend(docx.AllText)).Replace('\u00A0', ' '));
         Assert.Empty(result.Diagnostics);
     }
 }

@@ -7,6 +7,7 @@ namespace Fennick.Testing;
 public sealed class Docx
 {
     public static readonly XNamespace W = "http://schemas.openxmlformats.org/wordprocessingml/2006/main";
+    public static readonly XNamespace M = "http://schemas.openxmlformats.org/officeDocument/2006/math";
     public static readonly XNamespace A = "http://schemas.openxmlformats.org/drawingml/2006/main";
     public static readonly XNamespace C = "http://schemas.openxmlformats.org/drawingml/2006/chart";
     public static readonly XNamespace R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
@@ -61,7 +62,7 @@ public sealed class Docx
     /// <summary>The text of an element as a reader sees it: field results, not instructions.</summary>
     public static string Text(XElement element) => string.Concat(element.Descendants().Select(e => e.Name.LocalName switch
     {
-        "t" when e.Name.Namespace == W => e.Value,
+        "t" when e.Name.Namespace == W || e.Name.Namespace == M => e.Value,
         "tab" when e.Parent!.Name == W + "r" => "\t",
         "br" when e.Parent!.Name == W + "r" && e.Attribute(W + "type") is null => "\n",
         "noBreakHyphen" => "\u2011",

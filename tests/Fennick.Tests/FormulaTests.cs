@@ -118,7 +118,7 @@ public sealed class FormulaTests
     {
         var docx = Save(new Report().Text($"{See("line")}, {SeeAll("line", "curve")}, {See("curve", SeePart.Number)}; mean {Tex(@"\bar{x} = \live{0:0.0}", 24.53)}.")
             .Add(Formula.Of(@"y = a + b x"), label: "line").Add(Formula.Of(@"z = 1")).Add(Formula.Of(@"y = \sum_{i=1}^n x_i"), label: "curve"));
-        Assert.Equal("Equation\u00A0(1), Equations\u00A0(1) and (2), (2); mean .", docx.Paragraphs[0]);
+        Assert.Equal("Equation\u00A0(1), Equations\u00A0(1) and (2), (2); mean x=24.5.", docx.Paragraphs[0]);
         Assert.Equal(["(1)", "(2)"], docx.Tables.Select(t => t[0][2]));
         Assert.Equal(3, docx.Body.Descendants(M + "oMathPara").Count());
         Assert.Contains("24.5", docx.Body.Descendants(M + "t").Select(t => t.Value));
@@ -130,7 +130,7 @@ public sealed class FormulaTests
     public void Prose_holds_formulas_beside_money()
     {
         var docx = Save(new Report().Text($"From $5 to $10 and {1.5} $ each; $x^2$ and $a_{{ij}} = {2.25:0.0}$.\n\n$$ b = 1 $$\n\n$$\nc \\\\\nd\n$$\n\nA $$e$$ within."));
-        Assert.Equal("From $5 to $10 and 1.5 $ each;  and .", docx.Paragraphs[0]);
+        Assert.Equal("From $5 to $10 and 1.5 $ each; x2 and aij=2.3.", docx.Paragraphs[0]);
         Assert.Equal(["sSup[x|sup[2]]", "sSub[a|sub[ij]]=p'2.3", "b=1", "m[mr[c]|mr[d]]", "e"], docx.Body.Descendants(M + "oMath").Select(Show));
         var problem = Assert.Throws<ReportException>(() => new Report().Text("A $\\foo$."));
         Assert.Contains("`\\foo` is not understood", problem.Message, StringComparison.Ordinal);

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using Fennick.Documents;
 using Fennick.Flow;
 using Fennick.Houses;
 using Fennick.Layout;
@@ -30,8 +29,8 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     /// <summary>The relationships of the story that is being written.</summary>
     public StoryRelationships Story { get; set; } = new();
 
-    /// <summary>The page on which a block begins.</summary>
-    public int PageOf(BlockId block) => pages.Pages.GetValueOrDefault(block, 1);
+    /// <summary>The page that a reference names.</summary>
+    public int PageOf(FlowPageNumber reference) => pages.PageOf(reference);
 
     public int NextBookmark() => ++nextBookmark;
 

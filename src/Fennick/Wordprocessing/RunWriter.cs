@@ -30,7 +30,7 @@ internal static class RunWriter
                 WriteField(document, field.Instruction, field.Result, Effective(field.Format), look);
                 break;
             case FlowPageNumber number:
-                WriteField(document, $"PAGEREF {number.Bookmark} \\h", document.PageOf(number.Block).ToString(CultureInfo.InvariantCulture), Effective(number.Format), look);
+                WriteField(document, $"PAGEREF {number.Bookmark} \\h", document.PageOf(number).ToString(CultureInfo.InvariantCulture), Effective(number.Format), look);
                 break;
             case FlowFieldBegin begin:
                 WriteFieldStart(document, begin.Instruction, CharacterFormat.Plain, look);

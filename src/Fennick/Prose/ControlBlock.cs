@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Markdig.Syntax;
-using Markdig.Syntax.Inlines;
 
 namespace Fennick.Prose;
 
@@ -13,9 +12,3 @@ internal sealed class ControlBlock() : ContainerBlock(null)
 
 /// <summary>The blocks of a loop, or of one branch of a condition.</summary>
 internal sealed class BranchBlock() : ContainerBlock(null);
-
-/// <summary>A loop or a condition in a line; its inlines are its branches.</summary>
-internal sealed class ControlInline : ContainerInline;
-
-/// <summary>The inlines of a loop, or of one branch of a condition.</summary>
-internal sealed class BranchInline : ContainerInline;
