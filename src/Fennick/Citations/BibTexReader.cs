@@ -11,13 +11,46 @@ internal sealed class BibTexReader
 
     private static readonly Dictionary<char, char> Accents = new()
     {
-        ['"'] = '\u0308', ['\''] = '\u0301', ['`'] = '\u0300', ['^'] = '\u0302', ['~'] = '\u0303', ['='] = '\u0304', ['.'] = '\u0307', ['c'] = '\u0327', ['v'] = '\u030C', ['u'] = '\u0306', ['H'] = '\u030B', ['r'] = '\u030A', ['k'] = '\u0328', ['d'] = '\u0323', ['b'] = '\u0331',
+        ['"'] = '\u0308',
+        ['\''] = '\u0301',
+        ['`'] = '\u0300',
+        ['^'] = '\u0302',
+        ['~'] = '\u0303',
+        ['='] = '\u0304',
+        ['.'] = '\u0307',
+        ['c'] = '\u0327',
+        ['v'] = '\u030C',
+        ['u'] = '\u0306',
+        ['H'] = '\u030B',
+        ['r'] = '\u030A',
+        ['k'] = '\u0328',
+        ['d'] = '\u0323',
+        ['b'] = '\u0331',
     };
 
     private static readonly Dictionary<string, string> Signs = new()
     {
-        ["ss"] = "ß", ["o"] = "ø", ["O"] = "Ø", ["l"] = "ł", ["L"] = "Ł", ["ae"] = "æ", ["AE"] = "Æ", ["oe"] = "œ", ["OE"] = "Œ", ["aa"] = "å", ["AA"] = "Å", ["i"] = "i", ["j"] = "j",
-        ["textendash"] = "–", ["textemdash"] = "—", ["ldots"] = "…", ["dots"] = "…", ["textquoteright"] = "’", ["textquoteleft"] = "‘", ["LaTeX"] = "LaTeX", ["TeX"] = "TeX",
+        ["ss"] = "ß",
+        ["o"] = "ø",
+        ["O"] = "Ø",
+        ["l"] = "ł",
+        ["L"] = "Ł",
+        ["ae"] = "æ",
+        ["AE"] = "Æ",
+        ["oe"] = "œ",
+        ["OE"] = "Œ",
+        ["aa"] = "å",
+        ["AA"] = "Å",
+        ["i"] = "i",
+        ["j"] = "j",
+        ["textendash"] = "–",
+        ["textemdash"] = "—",
+        ["ldots"] = "…",
+        ["dots"] = "…",
+        ["textquoteright"] = "’",
+        ["textquoteleft"] = "‘",
+        ["LaTeX"] = "LaTeX",
+        ["TeX"] = "TeX",
     };
 
     private readonly string text;

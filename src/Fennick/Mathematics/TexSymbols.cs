@@ -39,7 +39,16 @@ internal static class TexSymbols
     /// <summary>Widths of space, as characters.</summary>
     public static FrozenDictionary<string, string> Spaces { get; } = new Dictionary<string, string>
     {
-        [","] = "\u2009", [":"] = "\u205F", [">"] = "\u205F", [";"] = "\u2004", ["!"] = "", ["quad"] = "\u2003", ["qquad"] = "\u2003\u2003", [" "] = "\u00A0", ["enspace"] = "\u2002", ["thinspace"] = "\u2009",
+        [","] = "\u2009",
+        [":"] = "\u205F",
+        [">"] = "\u205F",
+        [";"] = "\u2004",
+        ["!"] = "",
+        ["quad"] = "\u2003",
+        ["qquad"] = "\u2003\u2003",
+        [" "] = "\u00A0",
+        ["enspace"] = "\u2002",
+        ["thinspace"] = "\u2009",
     }.ToFrozenDictionary();
 
     /// <summary>Functions, whose names are upright.</summary>
@@ -51,13 +60,33 @@ internal static class TexSymbols
     /// <summary>Functions whose limits stand below their names.</summary>
     public static FrozenDictionary<string, string> LimitFunctions { get; } = new Dictionary<string, string>
     {
-        ["lim"] = "lim", ["limsup"] = "lim sup", ["liminf"] = "lim inf", ["max"] = "max", ["min"] = "min", ["sup"] = "sup", ["inf"] = "inf", ["det"] = "det", ["gcd"] = "gcd", ["Pr"] = "Pr", ["argmax"] = "arg max", ["argmin"] = "arg min",
+        ["lim"] = "lim",
+        ["limsup"] = "lim sup",
+        ["liminf"] = "lim inf",
+        ["max"] = "max",
+        ["min"] = "min",
+        ["sup"] = "sup",
+        ["inf"] = "inf",
+        ["det"] = "det",
+        ["gcd"] = "gcd",
+        ["Pr"] = "Pr",
+        ["argmax"] = "arg max",
+        ["argmin"] = "arg min",
     }.ToFrozenDictionary();
 
     public static FrozenDictionary<string, Lettering> Letterings { get; } = new Dictionary<string, Lettering>
     {
-        ["mathrm"] = Lettering.Upright, ["mathbf"] = Lettering.Bold, ["boldsymbol"] = Lettering.BoldItalic, ["bm"] = Lettering.BoldItalic, ["mathit"] = Lettering.Italic, ["mathbb"] = Lettering.DoubleStruck,
-        ["mathcal"] = Lettering.Script, ["mathscr"] = Lettering.Script, ["mathfrak"] = Lettering.Fraktur, ["mathsf"] = Lettering.SansSerif, ["mathtt"] = Lettering.Monospace,
+        ["mathrm"] = Lettering.Upright,
+        ["mathbf"] = Lettering.Bold,
+        ["boldsymbol"] = Lettering.BoldItalic,
+        ["bm"] = Lettering.BoldItalic,
+        ["mathit"] = Lettering.Italic,
+        ["mathbb"] = Lettering.DoubleStruck,
+        ["mathcal"] = Lettering.Script,
+        ["mathscr"] = Lettering.Script,
+        ["mathfrak"] = Lettering.Fraktur,
+        ["mathsf"] = Lettering.SansSerif,
+        ["mathtt"] = Lettering.Monospace,
     }.ToFrozenDictionary();
 
     /// <summary>Everything that is understood, for suggestions.</summary>

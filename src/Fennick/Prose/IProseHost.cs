@@ -3,8 +3,8 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Mathematics;
 using Markdig.Syntax;
-using LinkInline = Markdig.Syntax.Inlines.LinkInline;
 using Block = Fennick.Documents.Block;
+using LinkInline = Markdig.Syntax.Inlines.LinkInline;
 
 namespace Fennick.Prose;
 
