@@ -57,6 +57,7 @@ public sealed class MarkupTests : IDisposable
     [InlineData("{table t: T}\n\nA paragraph.", "report.ms.md:1:1: error: `{table t: T}` stands above no pipe table")]
     [InlineData("{table t, widht 3 cm: T}\n\n| A |\n|---|", "report.ms.md:1:1: error: `widht 3 cm` says nothing about a table")]
     [InlineData("```csharp prepare\nvar contents = 3;\n```\n\n{contents}", "report.ms.md:5:1: error: `{contents}` is a word of the format, and a variable has the same name; write `{(contents)}` for the variable's value")]
+    [InlineData("```csharp prepare\nvar end = 3;\n```\n\n{if end > 1}\nmore\n{end}", "report.ms.md:7:1: error: `{end}` is a word of the format, and a variable has the same name; write `{(end)}`")]
     public void Mistakes_are_told_at_their_place(string text, string message) => Assert.Contains(message, Fail(text), StringComparison.Ordinal);
 
     [Fact]

@@ -64,9 +64,9 @@ public sealed class StructureTests : IDisposable
     {
         var docx = Write(Valleys + "Valleys: {for each v in valleys}**{v.Name}**{if v.Kg > 20} (good){else} (poor){end}; {end}done.\n\n"
             + "- first\n\n  {for each v in valleys}\n  In the item: {v.Kg}.\n  {end}\n- second\n\n> {if valleys.Length > 5}\n> many\n> {else}\n> few, {valleys.Length}\n> {end}\n\n"
-            + "# Head {if true}of{end} it\n\n| A |\n|---|\n| {for each v in valleys}{v.Name[0]}{end} |\n\n" + Step("table t", "caption: C{for each v in valleys} {v.Kg}{end}\n=>\nnew[] { 1 }"));
+            + "# Head {if true}of{end} it\n\n| A |\n|---|\n| {for each v in valleys}{v.Name[0]}{end} {4 \\| 1} {4 | 2} |\n\n" + Step("table t", "caption: C{for each v in valleys} {v.Kg}{end}\n=>\nnew[] { 1 }"));
         Assert.Equal(["Valleys: Coldbrook (good); Dunmarsh (poor); done.", "first", "In the item: 24.5.", "In the item: 19.5.", "second", "few, 2", "Head of it", "", "Table\u00A01. C 24.5 19.5", ""], docx.Paragraphs);
-        Assert.Equal("CD", docx.Tables[0][1][0]);
+        Assert.Equal("CD 5 6", docx.Tables[0][1][0]);
         Assert.Equal(["In the item: 24.5.", "In the item: 19.5."], docx.ParagraphsOf("ListContinue"));
     }
 

@@ -52,6 +52,7 @@ internal static class BraceReader
         if (word == "see" && isPhrase) return ReadSee(rest);
         if (word == "cite" && isPhrase) return ReadCite(rest.Trim());
         if (word == "label" && isPhrase) return new Brace.Label(rest.Trim());
+        if (word == "cite" && rest.Length == 0) return new Brace.Wrong("`{cite}` names no source", "write `{cite key}`");
         if (word == "see" && rest.Length == 0) return new Brace.Wrong("`{see}` names no label", "write `{see the-label}`");
         if (word is "style" or "colour" or "color" && isPhrase) return ReadDressed(source, word);
         if (Blocks.Contains(text) || (isPhrase && word is "include" or "table" or "figure" or "for" or "if" or "columns") || text is "else" or "end" or "end for" or "end if" || text.StartsWith("else if ", StringComparison.Ordinal))

@@ -124,6 +124,7 @@ internal sealed class ManuscriptParser
     {
         foreach (var child in container.ToArray())
         {
+            if (child is DirectiveBlock { Source: var alone }) NoteLoneWord(alone, child.Span.Start);
             switch (child)
             {
                 case ContainerBlock inner:
@@ -151,11 +152,18 @@ internal sealed class ManuscriptParser
         Rebuild(container, nodes);
     }
 
+    /// <summary>A word that is a directive by itself could be the name of a variable; whether there is one, the program knows.</summary>
+    private void NoteLoneWord(string source, int offset)
+    {
+        if (source.Trim() is "contents" or "bibliography" or "landscape" or "end") loneWords.Add((source.Trim(), sources.PlaceOf(offset)));
+    }
+
     private void Prepare(ContainerInline container)
     {
         foreach (var inner in container.OfType<ContainerInline>()) Prepare(inner);
         if (!container.Any(i => ControlGrouper<Inline>.IsControl((i as HoleInline)?.Source))) return;
         var inlines = container.ToArray();
+        foreach (var hole in inlines.OfType<HoleInline>()) NoteLoneWord(hole.Source, hole.Span.Start);
         foreach (var inline in inlines) inline.Remove();
         Rebuild(container, new ControlGrouper<Inline>(i => (i as HoleInline)?.Source, i => i.Span.Start, CreateHead, Error).Group(inlines));
     }
@@ -399,7 +407,6 @@ internal sealed class ManuscriptParser
     private void ReadDirective(DirectiveBlock directive)
     {
         var word = directive.Source.Trim();
-        if (word is "contents" or "bibliography") loneWords.Add((word, sources.PlaceOf(directive.Span.Start)));
         switch (word)
         {
             case "page break": directives[directive] = new PageBreak(); break;
@@ -418,11 +425,20 @@ internal sealed class ManuscriptParser
         }
     }
 
+    /// <summary>In the cell of a pipe table a bar may be escaped, as Markdown has it.</summary>
+    private static bool IsInCell(Inline inline)
+    {
+        ContainerInline? outermost = inline.Parent;
+        while (outermost?.Parent is { } parent) outermost = parent;
+        return outermost?.ParentBlock?.Parent is Markdig.Extensions.Tables.TableCell;
+    }
+
     private void Read(HoleInline hole, List<Executable> found)
     {
         var start = hole.Span.Start;
         var place = sources.PlaceOf(start);
-        switch (BraceReader.Read(hole.Source))
+        var source = IsInCell(hole) ? hole.Source.Replace("\\|", "|", StringComparison.Ordinal) : hole.Source;
+        switch (BraceReader.Read(source))
         {
             case Brace.See(var labels, var part):
                 references[hole] = new Reference([.. labels.Select(l => ReadLabel(l, start + 1 + hole.Source.IndexOf(l, StringComparison.Ordinal), place, found))], part);
