@@ -2,7 +2,6 @@ using System.Text.RegularExpressions;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
-using Fennick.Houses;
 using Fennick.Manuscripts.Steps;
 using Fennick.Prose;
 using Markdig.Syntax;
@@ -21,7 +20,7 @@ internal static class ManuscriptCheck
     private static IEnumerable<Diagnostic> Styles(ManuscriptTree tree)
     {
         foreach (var dressed in tree.Dressed.Values)
-            if (dressed.Style is { } style && BuiltInHouses.Tansy.FindMistake(style, dressed.Place) is { } mistake) yield return mistake;
+            if (dressed.Style is { } style && tree.Settings.House.FindMistake(style, dressed.Place) is { } mistake) yield return mistake;
     }
 
     private static IEnumerable<Diagnostic> Formats(ManuscriptTree tree)

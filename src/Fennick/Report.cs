@@ -50,6 +50,9 @@ public sealed class Report
     /// <summary>The language of its words, numbers and dates.</summary>
     public Language Language { get; set; } = Language.Default;
 
+    /// <summary>The name of its house: <c>tansy</c>, <c>flint</c> or <c>heron</c>.</summary>
+    public string House { get; set; } = "tansy";
+
     /// <summary>What holds for all its tables and figures.</summary>
     public ReportSettings Settings { get; set; } = new();
 
@@ -203,6 +206,7 @@ public sealed class Report
         Authors = [.. Authors],
         Date = Date,
         Language = Language,
+        House = House,
         Settings = Settings,
         Sources = Sources,
         CitationStyle = CitationStyle,

@@ -34,7 +34,7 @@ internal static class ReportFile
     /// <summary>Numbers, lowers, fits, paginates and writes the report into a package.</summary>
     internal static PackageBuilder Make(ReportContent report, List<Diagnostic> diagnostics)
     {
-        var house = HouseDresser.Dress(BuiltInHouses.Tansy, report.Language);
+        var house = HouseDresser.Dress(BuiltInHouses.Find(report.House, null), report.Language);
         if (!report.Language.HasOwnWords)
             diagnostics.Add(Diagnostic.Warning(null, $"the words of captions are English, for `{report.Language.Tag}` has none yet"));
         var numbering = Numberer.Number(report);

@@ -168,6 +168,23 @@ public sealed class MarkupTests : IDisposable
         Assert.Single(docx.Body.Descendants(W + "br"), b => (string?)b.Attribute(W + "type") == "column");
     }
 
+    [Theory]
+    [InlineData("tansy", "Cambria", "2B6E5E")]
+    [InlineData("flint", "Arial", "44607A")]
+    [InlineData("Heron", "Calibri", "33658A")]
+    public void A_report_wears_a_house(string house, string body, string accent)
+    {
+        var (docx, _) = Write(Fence + $"manuscript\ntables.ruling: banded\nhouse: {house}\n" + Fence + "\n\n# Head\n\nText[^a], {style Warning: words}.\n\n" + Step("table t", "caption: C\nruling: boxed\n=>\nnew[] { 1 }") + "{contents}\n\n[^a]: A.");
+        var theme = docx.Xml("word/theme/theme1.xml").ToString();
+        Assert.Contains($"<a:latin typeface=\"{body}\"", theme[theme.IndexOf("minorFont", StringComparison.Ordinal)..], StringComparison.Ordinal);
+        Assert.Contains(accent, theme, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("house: flnit", "report.ms.md:2:8: error: `flnit` is no house; did you mean `flint`?")]
+    [InlineData("tables.ruling: lined\nhouse: flint", "report.ms.md:2:16: error: `lined` is no ruling")]
+    public void What_a_house_lacks_is_told(string settings, string message) => Assert.Contains(message, Fail(Fence + $"manuscript\n{settings}\n" + Fence), StringComparison.Ordinal);
+
     [Fact]
     public void The_word_processor_keeps_contents_and_footnotes()
     {

@@ -47,7 +47,7 @@ internal sealed class ManuscriptParser
         this.sources = sources;
         this.diagnostics = diagnostics;
         settings = new ManuscriptSettings { Place = sources.PlaceOf(0) };
-        stepReader = new StepReader(sources, diagnostics, executables, ParseProse, ReadLabel);
+        stepReader = new StepReader(sources, diagnostics, executables, () => settings, ParseProse, ReadLabel);
     }
 
     /// <summary>The whole tree; errors are in the diagnostics.</summary>

@@ -13,6 +13,7 @@ internal sealed class StepReader(
     SourceFiles sources,
     List<Diagnostic> diagnostics,
     List<Executable> executables,
+    Func<ManuscriptSettings> settings,
     Func<SettingsEntry, ProseFragment> parseProse,
     Func<string, int, SourcePlace, List<Executable>, LabelTemplate> readLabel)
 {
@@ -148,7 +149,7 @@ internal sealed class StepReader(
                     "alt" => head with { AlternativeText = parseProse(entry) },
                     "width" => head with { Width = ManuscriptSettings.ReadLength(entry, place) },
                     "height" => head with { Height = ManuscriptSettings.ReadLength(entry, place) },
-                    "ruling" => head with { Ruling = ManuscriptSettings.ReadRuling(entry, place) },
+                    "ruling" => head with { Ruling = settings().ReadRuling(entry, place) },
                     "listing" => head with { Listing = ManuscriptSettings.ReadListing(entry, place) },
                     "turning" => head with { Turning = ManuscriptSettings.ReadYesNo(entry, place) },
                     "from" => head,

@@ -179,6 +179,7 @@ public sealed class ManuscriptRun : IProseHost
             Authors = settings.Authors,
             Date = settings.Date,
             Language = settings.Language,
+            House = settings.House.Name,
             Settings = settings.Report,
             Sources = settings.Sources,
             CitationStyle = settings.CitationStyle,

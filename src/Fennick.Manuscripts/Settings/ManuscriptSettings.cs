@@ -14,7 +14,7 @@ namespace Fennick.Manuscripts.Settings;
 internal sealed record ManuscriptSettings
 {
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "house", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -30,6 +30,9 @@ internal sealed record ManuscriptSettings
     public ImmutableArray<Parameter> Parameters { get; init; } = [];
 
     public ImmutableArray<string> Usings { get; init; } = [];
+
+    /// <summary>The house that the report wears.</summary>
+    public HouseDesign House { get; init; } = BuiltInHouses.Tansy;
 
     /// <summary>The libraries that the steps use.</summary>
     public ImmutableArray<Library> Libraries { get; init; } = [];
@@ -60,7 +63,8 @@ internal sealed record ManuscriptSettings
     public ManuscriptSettings With(IEnumerable<SettingsEntry> entries, SourceFiles source, List<Diagnostic> diagnostics)
     {
         var settings = this;
-        foreach (var entry in entries)
+        // Names of rulings are the house's.
+        foreach (var entry in entries.OrderBy(e => e.Key != "house"))
         {
             try
             {
@@ -100,6 +104,7 @@ internal sealed record ManuscriptSettings
                     ? this with { Language = language.With(Language.Numbers) } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
             case "library":
                 return this with { Libraries = [.. Libraries, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(l => ReadLibrary(l, source.FileOf(entry.Offset), place))] };
+            case "house": return this with { House = BuiltInHouses.Find(entry.Text, place) };
             case "using": return this with { Usings = [.. Usings, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
             case "bibliography": return this with { Sources = ReadSources(entry, source.FileOf(entry.Offset), place) };
             case "citations":
@@ -162,7 +167,7 @@ internal sealed record ManuscriptSettings
     }
 
     /// <summary>Reads the name of a ruling of the house.</summary>
-    public static Ruling ReadRuling(SettingsEntry entry, SourcePlace place) => BuiltInHouses.Tansy.FindRuling(entry.Text, place);
+    public Ruling ReadRuling(SettingsEntry entry, SourcePlace place) => House.FindRuling(entry.Text, place);
 
     /// <summary>Reads <c>yes</c> or <c>no</c>.</summary>
     public static bool ReadYesNo(SettingsEntry entry, SourcePlace place) => entry.Text switch

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Diagnostics;
 
 namespace Fennick.Houses;
 
@@ -12,21 +13,7 @@ internal static class BuiltInHouses
         BodyFamily = "Cambria",
         HeadingFamily = "Calibri",
         Page = PageGeometry.A4(sides: Length.Centimetres(3), top: Length.Centimetres(2.6), bottom: Length.Centimetres(2.6)),
-        Colours = new Dictionary<ThemeColour, string>
-        {
-            [ThemeColour.Text] = "20262A",
-            [ThemeColour.Background] = "FFFFFF",
-            [ThemeColour.StrongText] = "1D4B40",
-            [ThemeColour.Tint] = "F2F0E4",
-            [ThemeColour.Accent1] = "2B6E5E",
-            [ThemeColour.Accent2] = "DDA91C",
-            [ThemeColour.Accent3] = "4A86B5",
-            [ThemeColour.Accent4] = "7B3F61",
-            [ThemeColour.Accent5] = "A5A294",
-            [ThemeColour.Accent6] = "93C4D6",
-            [ThemeColour.Link] = "1F6287",
-            [ThemeColour.FollowedLink] = "6A4B78",
-        }.ToImmutableDictionary(),
+        Colours = Palette("20262A", "1D4B40", "F2F0E4", "2B6E5E", "DDA91C", "4A86B5", "7B3F61", "A5A294", "93C4D6", "1F6287"),
         Styles = CreateStyles(),
         CharacterStyles =
         [
@@ -46,9 +33,86 @@ internal static class BuiltInHouses
         Rulings = RulingDesign.Tansy,
     };
 
+    /// <summary>Sans serif throughout, compact, slate with an ember line under its chapters.</summary>
+    public static HouseDesign Flint { get; } = Tansy with
+    {
+        Name = "flint",
+        BodyFamily = "Arial",
+        HeadingFamily = "Arial",
+        Page = PageGeometry.A4(sides: Length.Centimetres(2.5), top: Length.Centimetres(2.2), bottom: Length.Centimetres(2.2)),
+        Colours = Palette("1E2428", "26323C", "EEF1F3", "44607A", "CF5B34", "6F8CA3", "8C2F39", "868F96", "B9CCD8", "2B5F8C"),
+        Styles = Changed(style => style.Role switch
+        {
+            StyleRole.Body => style with { Points = 9.5, Lines = 1.24, After = Pt(6.5) },
+            StyleRole.Title => style with { Points = 25, RuleAbove = null, RuleBelow = new ParagraphRule(24, 8, ThemeColour.Accent2), After = Pt(10) },
+            StyleRole.Subtitle => style with { Points = 13, Colour = ThemeColour.Text },
+            StyleRole.Heading1 => style with { Points = 15, RuleBelow = new ParagraphRule(6, 3, ThemeColour.Accent2), After = Pt(8) },
+            StyleRole.Heading2 => style with { Points = 11.5, Colour = ThemeColour.Accent1 },
+            StyleRole.Heading3 => style with { Points = 10, Colour = ThemeColour.Text },
+            StyleRole.Quotation => style with { Italic = false, Colour = ThemeColour.Accent1 },
+            StyleRole.Caption or StyleRole.FigureCaption => style with { Points = 9, Colour = ThemeColour.Accent1 },
+            _ => style with { Points = style.Points == BodyPoints ? 9.5 : style.Points },
+        }),
+        Rulings = [.. RulingDesign.Tansy.Take(4)],
+        FigureShape = 0.46,
+    };
+
+    /// <summary>Light serif heads over sans-serif text, wide margins, a centred title: water blue with a rust line.</summary>
+    public static HouseDesign Heron { get; } = Tansy with
+    {
+        Name = "heron",
+        BodyFamily = "Calibri",
+        HeadingFamily = "Cambria",
+        Page = PageGeometry.A4(sides: Length.Centimetres(3.4), top: Length.Centimetres(3), bottom: Length.Centimetres(2.8)),
+        Colours = Palette("2B2B2B", "28475C", "F6F1E8", "33658A", "B9512F", "7FA3B8", "6B4C7A", "8F8A80", "C9D8E0", "2A6A93"),
+        Styles = Changed(style => style.Role switch
+        {
+            StyleRole.Body => style with { Points = 11, Lines = 1.22, After = Pt(8) },
+            StyleRole.Title => style with { Points = 30, Bold = false, Centred = true, RuleAbove = null, Before = Pt(26), After = Pt(6) },
+            StyleRole.Subtitle => style with { Points = 14, Italic = true, Centred = true, Colour = ThemeColour.Accent2, After = Pt(12) },
+            StyleRole.Author => style with { Bold = false, Centred = true },
+            StyleRole.Date => style with { Centred = true, RuleBelow = new ParagraphRule(4, 12, ThemeColour.Accent2), After = Pt(26) },
+            StyleRole.Heading1 => style with { Points = 20, Bold = false, Before = Pt(26), After = Pt(8) },
+            StyleRole.Heading2 => style with { Points = 14, Bold = false, Colour = ThemeColour.Accent1 },
+            StyleRole.Heading3 => style with { Points = 12, Bold = false, Italic = true },
+            StyleRole.ContentsHeading => style with { Points = 18, Bold = false },
+            StyleRole.Caption or StyleRole.FigureCaption => style with { Bold = false, Italic = true, Colour = ThemeColour.Accent1 },
+            _ => style with { Points = style.Points == BodyPoints ? 11 : style.Points },
+        }),
+        Rulings = [.. RulingDesign.Tansy.Take(4)],
+    };
+
+    /// <summary>The house of a name, however it is capitalised.</summary>
+    /// <exception cref="ReportException">There is none of this name.</exception>
+    public static HouseDesign Find(string name, SourcePlace? place)
+    {
+        HouseDesign[] all = [Tansy, Flint, Heron];
+        return all.FirstOrDefault(h => string.Equals(h.Name, name, StringComparison.OrdinalIgnoreCase))
+            ?? throw new ReportException(Diagnostic.Error(place, $"`{name}` is no house", Nearest.Suggest(name, all.Select(h => h.Name)) ?? $"the houses are {string.Join(", ", all.Select(h => $"`{h.Name}`"))}"));
+    }
+
+    private static ImmutableArray<ParagraphStyle> Changed(Func<ParagraphStyle, ParagraphStyle> change) => [.. Tansy.Styles.Select(change)];
+
+    /// <summary>Text, strong text, tint, six accents and links on white.</summary>
+    private static ImmutableDictionary<ThemeColour, string> Palette(string text, string strong, string tint, string accent1, string accent2, string accent3, string accent4, string accent5, string accent6, string link) => new Dictionary<ThemeColour, string>
+    {
+        [ThemeColour.Text] = text,
+        [ThemeColour.Background] = "FFFFFF",
+        [ThemeColour.StrongText] = strong,
+        [ThemeColour.Tint] = tint,
+        [ThemeColour.Accent1] = accent1,
+        [ThemeColour.Accent2] = accent2,
+        [ThemeColour.Accent3] = accent3,
+        [ThemeColour.Accent4] = accent4,
+        [ThemeColour.Accent5] = accent5,
+        [ThemeColour.Accent6] = accent6,
+        [ThemeColour.Link] = link,
+        [ThemeColour.FollowedLink] = accent4,
+    }.ToImmutableDictionary();
+
     private static ImmutableArray<ParagraphStyle> CreateStyles()
     {
-        const double body = 10.5;
+        const double body = BodyPoints;
         var cell = new ParagraphStyle(StyleRole.TableText, "TableText", "Table Text")
         {
             IsBuiltIn = false,
@@ -155,6 +219,8 @@ internal static class BuiltInHouses
             new(StyleRole.Spacer, "Spacer", "Spacer") { IsBuiltIn = false, Points = 4, After = Pt(5) },
         ];
     }
+
+    private const double BodyPoints = 10.5;
 
     private static double[] TableSizes => [9.5, 8.5, 7.5];
 

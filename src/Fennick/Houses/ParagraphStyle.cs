@@ -52,6 +52,8 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
 
     public bool RightAligned { get; init; }
 
+    public bool Centred { get; init; }
+
     public Length IndentLeft { get; init; }
 
     public Length IndentRight { get; init; }

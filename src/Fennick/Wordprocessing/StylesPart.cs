@@ -115,6 +115,7 @@ internal static class StylesPart
                 }
             }
             if (style.RightAligned) xml.Value("w:jc"u8, "right"u8);
+            else if (style.Centred) xml.Value("w:jc"u8, "center"u8);
             if (style.OutlineLevel is { } level) xml.Value("w:outlineLvl"u8, level);
         }
     }
