@@ -304,7 +304,9 @@ internal static class Lowering
         /// <summary>A list of contents: its title, an entry for each thing that it lists, and the end of its field.</summary>
         private void Lower(string title, string instruction, NumberedKind kind, int levels)
         {
-            blocks.Add(new FlowParagraph(StyleRole.ContentsHeading, [new FlowText(title)]) { OpensContents = true });
+            // The contents alone stand in a control that offers to renew them: there is one of it in a document.
+            var isWhole = kind == NumberedKind.Section;
+            blocks.Add(new FlowParagraph(StyleRole.ContentsHeading, [new FlowText(title)]) { OpensContents = isWhole });
             var isFirst = true;
             foreach (var entry in numbering.Entries.Where(e => e.Target.Kind == kind && e.Level <= levels))
             {
@@ -315,7 +317,7 @@ internal static class Lowering
                 blocks.Add(new FlowParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new FlowFieldBegin(instruction), line] : [line]));
                 isFirst = false;
             }
-            blocks.Add(new FlowParagraph(StyleRole.Spacer, isFirst ? [new FlowFieldBegin(instruction), new FlowFieldEnd()] : [new FlowFieldEnd()]) { ClosesContents = true });
+            blocks.Add(new FlowParagraph(StyleRole.Spacer, isFirst ? [new FlowFieldBegin(instruction), new FlowFieldEnd()] : [new FlowFieldEnd()]) { ClosesContents = isWhole });
         }
 
         private static string Sequence(string word) => word.Replace(' ', '_');
