@@ -63,8 +63,8 @@ public sealed class CitationTests : IDisposable
     {
         var report = NewReport();
         report.CitationStyle = CitationStyle.Numbered;
-        var (docx, diagnostics) = Save(report.Text($"{Cite("moss04", at: "ch. 2")} and {CiteAll("survey", "moss04")}; {Cite("survey", named: true)}.").Add(new Bibliography()));
-        Assert.Equal("[1, ch.\u00A02] and [2, 1]; Larkmere Hive Survey [2].", docx.Paragraphs[0]);
+        var (docx, diagnostics) = Save(report.Text($"{Cite("moss04", at: "ch. 2")} and {new CiteInline([new CitedSource("moss04", "p. 1"), new CitedSource("survey")], null)} and {CiteAll("survey", "moss04")}; {Cite("survey", named: true)}.").Add(new Bibliography()));
+        Assert.Equal("[1, ch.\u00A02] and [1, p.\u00A01; 2] and [2, 1]; Larkmere Hive Survey [2].", docx.Paragraphs[0]);
         Assert.Equal(["[1]\tMoss, B. (2004). Keeping Bees, 2nd ed. Alderwick: Larkmere Press.", "[2]\tLarkmere Hive Survey (2024). Methods 2024. Report 7. Field Office."], docx.ParagraphsOf("Bibliography"));
         Assert.Contains("4 of the sources in sources.bib are not cited: `hale2019`, `hale2019b`, `reed11`, `soils`", diagnostics.Single().Message, StringComparison.Ordinal);
     }

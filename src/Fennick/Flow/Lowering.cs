@@ -284,7 +284,8 @@ internal static class Lowering
         {
             var numbered = report.CitationStyle == CitationStyle.Numbered;
             var (open, close) = numbered ? ("[", "]") : ("(", ")");
-            var separator = cite.IsNamed ? ", " : numbered ? ", " : "; ";
+            // "[1, 2]", but "[1, p. 45; 2]".
+            var separator = cite.IsNamed || (numbered && cite.Sources.All(s => s.Locator.Length == 0)) ? ", " : "; ";
             if (!cite.IsNamed) inlines.Add(new FlowText(open, format));
             for (var i = 0; i < cite.Sources.Length; i++)
             {
