@@ -23,9 +23,8 @@ internal static class CheckCommand
         {
             var (diagnostics, compileTime) = Manuscript.Open(path, settings).Check();
             foreach (var diagnostic in diagnostics) Terminal.Say(diagnostic);
-            var compiled = compileTime is { } time ? $", of which {Terminal.Describe(time)} to compile its code" : "";
             Terminal.Result($"{Path.GetFullPath(path)}: nothing wrong is found");
-            Terminal.Say($"checked in {Terminal.Describe(watch.Elapsed)}{compiled}");
+            Terminal.Say($"checked in {Terminal.Describe(watch.Elapsed)}{Terminal.DescribeCompiling(compileTime)}");
             return ExitCodes.Done;
         }
         catch (ReportException problem)

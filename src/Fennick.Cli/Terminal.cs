@@ -46,6 +46,9 @@ internal static class Terminal
         ? string.Create(CultureInfo.InvariantCulture, $"{duration.TotalMilliseconds:0} ms")
         : string.Create(CultureInfo.InvariantCulture, $"{duration.TotalSeconds:0.0} s");
 
+    /// <summary>What compiling took of a duration; nothing if the code was compiled before.</summary>
+    public static string DescribeCompiling(TimeSpan? duration) => duration is { } time ? $", of which {Describe(time)} to compile its code" : "";
+
     private static void WriteColoured(string word, string colour, string rest)
     {
         if (Console.IsErrorRedirected) Console.Error.Write(word);

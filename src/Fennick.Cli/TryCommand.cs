@@ -25,8 +25,7 @@ internal static class TryCommand
         {
             var (compileTime, diagnostics) = Manuscript.Open(path, settings).Try(label, Show, parameters);
             foreach (var diagnostic in diagnostics) Terminal.Say(diagnostic);
-            var compiled = compileTime is { } time ? $", of which {Terminal.Describe(time)} to compile its code" : "";
-            Terminal.Say($"tried in {Terminal.Describe(watch.Elapsed)}{compiled}; no report is written");
+            Terminal.Say($"tried in {Terminal.Describe(watch.Elapsed)}{Terminal.DescribeCompiling(compileTime)}; no report is written");
             return ExitCodes.Done;
         }
         catch (ReportException problem)

@@ -36,8 +36,7 @@ internal static class WriteCommand
             foreach (var step in result.Outputs) Terminal.Say(step);
             foreach (var diagnostic in result.Diagnostics) Terminal.Say(diagnostic);
             Terminal.Result(result.Path);
-            var compiled = result.CompileTime is { } time ? $", of which {Terminal.Describe(time)} to compile its code" : "";
-            Terminal.Say($"written in {Terminal.Describe(watch.Elapsed)}{compiled}");
+            Terminal.Say($"written in {Terminal.Describe(watch.Elapsed)}{Terminal.DescribeCompiling(result.CompileTime)}");
             return result;
         }
         catch (ReportException problem)

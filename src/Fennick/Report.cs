@@ -128,17 +128,7 @@ public sealed class Report
         [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
     {
         ArgumentNullException.ThrowIfNull(chart);
-        var place = Place(file, line);
-        return Append(new FigureBlock(chart)
-        {
-            Label = ToLabel(label, place),
-            Caption = caption?.ToInlines(Language, place),
-            Note = note?.ToInlines(Language, place),
-            AlternativeText = alt,
-            Width = width,
-            Height = height,
-            Place = place,
-        });
+        return Add(new FigureBlock(chart) { AlternativeText = alt, Width = width, Height = height }, label, caption, note, Place(file, line));
     }
 
     /// <summary>Adds a picture as a figure, numbered if it has a caption or a label.</summary>
@@ -156,17 +146,7 @@ public sealed class Report
         [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
     {
         ArgumentNullException.ThrowIfNull(picture);
-        var place = Place(file, line);
-        return Append(new FigureBlock(picture)
-        {
-            Label = ToLabel(label, place),
-            Caption = caption?.ToInlines(Language, place),
-            Note = note?.ToInlines(Language, place),
-            AlternativeText = alt,
-            Width = width,
-            Height = height,
-            Place = place,
-        });
+        return Add(new FigureBlock(picture) { AlternativeText = alt, Width = width, Height = height }, label, caption, note, Place(file, line));
     }
 
     /// <summary>Adds a formula on lines of its own, numbered at the right margin if it has a label.</summary>
@@ -218,6 +198,14 @@ public sealed class Report
     /// <returns>What deserves attention.</returns>
     /// <exception cref="ReportException">A reference has no target, a label is used twice, or the file cannot be written.</exception>
     public IReadOnlyList<Diagnostic> Save(string path) => ReportFile.Save(Build(), path);
+
+    private Report Add(FigureBlock figure, string? label, ProseTemplate? caption, ProseTemplate? note, SourcePlace place) => Append(figure with
+    {
+        Label = ToLabel(label, place),
+        Caption = caption?.ToInlines(Language, place),
+        Note = note?.ToInlines(Language, place),
+        Place = place,
+    });
 
     private Report Append(Block block)
     {

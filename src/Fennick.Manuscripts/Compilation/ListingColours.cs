@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using System.Security.Cryptography;
@@ -16,7 +17,12 @@ internal static class ListingColours
     // Grows when the classes below change.
     private const string Version = "1";
 
-    public static ImmutableArray<ListingSpan> Of(string code)
+    // A step in a loop is listed once a pass.
+    private static readonly ConcurrentDictionary<string, ImmutableArray<ListingSpan>> Known = new(StringComparer.Ordinal);
+
+    public static ImmutableArray<ListingSpan> Of(string code) => Known.GetOrAdd(code, Find);
+
+    private static ImmutableArray<ListingSpan> Find(string code)
     {
         var cache = new CompiledCache();
         var key = $"listing-{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{Version}\n{code}")))}";
@@ -31,9 +37,8 @@ internal static class ListingColours
     private static ImmutableArray<ListingSpan> Classify(string code)
     {
         using var workspace = new AdhocWorkspace();
-        var references = References.All.Where(File.Exists).Select(path => MetadataReference.CreateFromFile(path));
         var project = workspace.AddProject(ProjectInfo.Create(ProjectId.CreateNewId(), VersionStamp.Default, "listing", "listing", LanguageNames.CSharp,
-            parseOptions: new CSharpParseOptions(LanguageVersion.Latest, kind: SourceCodeKind.Script), metadataReferences: references,
+            parseOptions: new CSharpParseOptions(LanguageVersion.Latest, kind: SourceCodeKind.Script), metadataReferences: Framework.References,
             compilationOptions: new CSharpCompilationOptions(OutputKind.DynamicallyLinkedLibrary, usings: ProgramText.Usings)));
         var document = workspace.AddDocument(DocumentInfo.Create(DocumentId.CreateNewId(project.Id), "listing.cs", sourceCodeKind: SourceCodeKind.Script,
             loader: TextLoader.From(TextAndVersion.Create(SourceText.From(code), VersionStamp.Default))));
@@ -46,6 +51,12 @@ internal static class ListingColours
             end = found.TextSpan.End;
         }
         return spans.ToImmutable();
+    }
+
+    /// <summary>What types are known by; in a class of its own, so that only classifying loads it, and once.</summary>
+    private static class Framework
+    {
+        public static readonly MetadataReference[] References = [.. Compilation.References.All.Where(File.Exists).Select(path => MetadataReference.CreateFromFile(path))];
     }
 
     private static CodeKind? KindOf(string type) => type switch

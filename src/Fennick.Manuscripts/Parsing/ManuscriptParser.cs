@@ -426,12 +426,7 @@ internal sealed class ManuscriptParser
     }
 
     /// <summary>In the cell of a pipe table a bar may be escaped, as Markdown has it.</summary>
-    private static bool IsInCell(Inline inline)
-    {
-        ContainerInline? outermost = inline.Parent;
-        while (outermost?.Parent is { } parent) outermost = parent;
-        return outermost?.ParentBlock?.Parent is Markdig.Extensions.Tables.TableCell;
-    }
+    private static bool IsInCell(HoleInline hole) => hole.ParentBlock()?.Parent is Markdig.Extensions.Tables.TableCell;
 
     private void Read(HoleInline hole, List<Executable> found)
     {

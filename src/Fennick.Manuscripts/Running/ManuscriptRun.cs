@@ -27,6 +27,7 @@ public sealed class ManuscriptRun : IProseHost
     private readonly IReadOnlyDictionary<string, object> parameters;
     private readonly ImmutableArray<Block>.Builder blocks = ImmutableArray.CreateBuilder<Block>();
     private readonly ProseConverter converter;
+
     /// <summary>Where the program stands: the whole, then each pass inside the one before.</summary>
     private readonly List<Frame> frames = [new Frame(null)];
     private Frame placing;
@@ -203,20 +204,20 @@ public sealed class ManuscriptRun : IProseHost
         return tree.Values.TryGetValue(hole, out var value) && placing.Value(value.Ordinal) is { } text ? text.Inlines : [];
     }
 
-    Label? IProseHost.LabelOf(HeadingBlock heading) => tree.HeadingLabels.TryGetValue(heading, out var label) ? new Label(NameOf(label), label.Place) : null;
+    Label? IProseHost.LabelOf(HeadingBlock heading) => LabelOf(tree.HeadingLabels.GetValueOrDefault(heading));
 
     string IProseHost.Fill(FormulaNode.Live live) => tree.Lives.TryGetValue(live, out var value) ? placing.Value(value.Ordinal)?.ToPlainText(Language) ?? "" : "";
 
     Formula? IProseHost.FormulaOf(MarkdownObject formula) => tree.Formulas.GetValueOrDefault(formula);
 
-    Label? IProseHost.LabelOf(FormulaBlock formula) => tree.FormulaLabels.TryGetValue(formula, out var label) ? new Label(NameOf(label), label.Place) : null;
+    Label? IProseHost.LabelOf(FormulaBlock formula) => LabelOf(tree.FormulaLabels.GetValueOrDefault(formula));
 
     ImmutableArray<Block> IProseHost.Fill(DirectiveBlock directive) => tree.Directives.TryGetValue(directive, out var block) ? [block] : [];
 
     Block IProseHost.WithCaption(MarkdownObject captioned, Block block)
     {
         if (!tree.Captions.TryGetValue(captioned, out var said)) return block;
-        var label = said.Label is { } named ? new Label(NameOf(named), named.Place) : null;
+        var label = LabelOf(said.Label);
         return block switch
         {
             TableBlock table => table with { Label = label, Caption = Prose(said.Caption), Place = said.Place },
@@ -290,7 +291,6 @@ public sealed class ManuscriptRun : IProseHost
         }
     }
 
-
     private ImmutableArray<Block> Placed(Step step)
     {
         var place = tree.PlaceOf(step.Ordinal);
@@ -300,7 +300,7 @@ public sealed class ManuscriptRun : IProseHost
             [
                 new TableBlock(step.Head.Turning is { } turning ? table with { MayTurn = turning } : table)
                 {
-                    Label = LabelOf(step),
+                    Label = LabelOf(step.Label),
                     Caption = Prose(step.Head.Caption),
                     Note = Prose(step.Head.Note),
                     Ruling = step.Head.Ruling,
@@ -311,7 +311,7 @@ public sealed class ManuscriptRun : IProseHost
             [
                 (drawn is Chart chart ? new FigureBlock(chart) : new FigureBlock((Picture)drawn)) with
                 {
-                    Label = LabelOf(step),
+                    Label = LabelOf(step.Label),
                     Caption = Prose(step.Head.Caption),
                     Note = Prose(step.Head.Note),
                     AlternativeText = Prose(step.Head.AlternativeText)?.ToPlainText(Language),
@@ -337,7 +337,7 @@ public sealed class ManuscriptRun : IProseHost
 
     private string NameOf(Step step) => step.Label?.Text ?? $"line {tree.PlaceOf(step.Ordinal).Line}";
 
-    private Label? LabelOf(Step step) => step.Label is { } label ? new Label(NameOf(label), label.Place) : null;
+    private Label? LabelOf(LabelTemplate? label) => label is null ? null : new Label(NameOf(label), label.Place);
 
     /// <summary>A label with its values of now; they are brought to the form of a label.</summary>
     private string NameOf(LabelTemplate label) => label.Values.IsEmpty ? label.Text

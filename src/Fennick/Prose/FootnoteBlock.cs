@@ -32,10 +32,8 @@ internal sealed class FootnoteParser : BlockParser
     public override BlockState TryOpen(BlockProcessor processor)
     {
         if (processor.IsCodeIndent) return BlockState.None;
-        var line = processor.Line;
-        if (FootnoteMarkParser.ReadName(line.Text, line.Start, line.End) is not { } name) return BlockState.None;
-        var end = line.Start + name.Length + 3;
-        if (end > line.End || line.Text[end] != ':') return BlockState.None;
+        if (ReadName(processor.Line) is not { } name) return BlockState.None;
+        var end = processor.Start + name.Length + 3;
         processor.NewBlocks.Push(new FootnoteBlock(this)
         {
             Name = HoleMarks.Restore(name),
@@ -43,7 +41,7 @@ internal sealed class FootnoteParser : BlockParser
             Column = processor.Column,
             Span = new SourceSpan(processor.Start, end),
         });
-        processor.GoToColumn(processor.Column + end + 1 - line.Start);
+        processor.GoToColumn(processor.Column + name.Length + 4);
         return BlockState.Continue;
     }
 
@@ -55,14 +53,16 @@ internal sealed class FootnoteParser : BlockParser
             note.EndsBlank = true;
             return BlockState.ContinueDiscard;
         }
-        var startsAnother = processor.CurrentChar == HoleMarks.Open
-            || (processor.CurrentChar == '[' && FootnoteMarkParser.ReadName(processor.Line.Text, processor.Line.Start, processor.Line.End) is { } name
-                && processor.Line.Start + name.Length + 3 <= processor.Line.End && processor.Line.Text[processor.Line.Start + name.Length + 3] == ':');
+        var startsAnother = processor.CurrentChar == HoleMarks.Open || ReadName(processor.Line) is not null;
         if (!processor.IsCodeIndent && (note.EndsBlank || startsAnother)) return BlockState.None;
         note.EndsBlank = false;
         if (processor.IsCodeIndent) processor.GoToCodeIndent();
         return BlockState.Continue;
     }
+
+    /// <summary>The name of the footnote whose text begins a line; null if none does.</summary>
+    private static string? ReadName(StringSlice line) =>
+        FootnoteMarkParser.ReadName(line.Text, line.Start, line.End) is { } name && line.Start + name.Length + 3 is var end && end <= line.End && line.Text[end] == ':' ? name : null;
 }
 
 internal sealed class FootnoteMarkParser : InlineParser

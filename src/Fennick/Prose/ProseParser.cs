@@ -68,7 +68,8 @@ internal static class ProseParser
         return false;
     }
 
-    private static LeafBlock? ParentBlock(this Markdig.Syntax.Inlines.Inline inline)
+    /// <summary>The block that an inline stands in, however deep.</summary>
+    internal static LeafBlock? ParentBlock(this Markdig.Syntax.Inlines.Inline inline)
     {
         var outermost = inline.Parent;
         while (outermost?.Parent is { } parent) outermost = parent;

@@ -154,36 +154,19 @@ internal static class FormulaWriter
     {
         // What has nothing before it hangs on an invisible sign, or readers draw an empty box.
         var of = script.Of is FormulaNode.Row { Nodes.IsEmpty: true } ? new FormulaNode.Text("\u200B") : script.Of;
-        switch (script)
+        if (script is { Below: null, Above: null })
         {
-            case { Below: { } below, Above: { } above }:
-                using (xml.Element("m:sSubSup"u8))
-                {
-                    using (xml.Element("m:sSubSupPr"u8)) xml.Raw(FaceOfSigns);
-                    WritePart(xml, "m:e"u8, of, isDisplayed);
-                    WritePart(xml, "m:sub"u8, below, false);
-                    WritePart(xml, "m:sup"u8, above, false);
-                }
-                break;
-            case { Below: { } only }:
-                using (xml.Element("m:sSub"u8))
-                {
-                    using (xml.Element("m:sSubPr"u8)) xml.Raw(FaceOfSigns);
-                    WritePart(xml, "m:e"u8, of, isDisplayed);
-                    WritePart(xml, "m:sub"u8, only, false);
-                }
-                break;
-            case { Above: { } only }:
-                using (xml.Element("m:sSup"u8))
-                {
-                    using (xml.Element("m:sSupPr"u8)) xml.Raw(FaceOfSigns);
-                    WritePart(xml, "m:e"u8, of, isDisplayed);
-                    WritePart(xml, "m:sup"u8, only, false);
-                }
-                break;
-            default:
-                Write(xml, script.Of, isDisplayed);
-                break;
+            Write(xml, script.Of, isDisplayed);
+            return;
+        }
+        var element = script switch { { Below: not null, Above: not null } => "m:sSubSup"u8, { Below: not null } => "m:sSub"u8, _ => "m:sSup"u8 };
+        var properties = script switch { { Below: not null, Above: not null } => "m:sSubSupPr"u8, { Below: not null } => "m:sSubPr"u8, _ => "m:sSupPr"u8 };
+        using (xml.Element(element))
+        {
+            using (xml.Element(properties)) xml.Raw(FaceOfSigns);
+            WritePart(xml, "m:e"u8, of, isDisplayed);
+            if (script.Below is { } below) WritePart(xml, "m:sub"u8, below, false);
+            if (script.Above is { } above) WritePart(xml, "m:sup"u8, above, false);
         }
     }
 

@@ -224,7 +224,7 @@ internal static class RunWriter
                     _ => "Emphasis"u8,
                 });
             }
-            if (beside.HasFlag(CharacterFormat.Code)) WriteCodeFont(xml, document.House.Design.CodeFamily);
+            if (beside.HasFlag(CharacterFormat.Code)) StylesPart.WriteFont(xml, document.House.Design, FontSlot.Code);
             if (beside.HasFlag(CharacterFormat.Bold) && look.Style is not { Bold: true }) xml.Raw("<w:b/><w:bCs/>"u8);
             if (beside.HasFlag(CharacterFormat.Italic) && look.Style is not { Italic: true }) xml.Raw("<w:i/><w:iCs/>"u8);
             if (beside.HasFlag(CharacterFormat.Struck)) xml.Empty("w:strike"u8);
@@ -232,16 +232,6 @@ internal static class RunWriter
             if (look.Colour is { } colour) xml.Value("w:color"u8, colour);
             if ((beside & (CharacterFormat.Raised | CharacterFormat.NoteMark)) != 0) xml.Value("w:vertAlign"u8, "superscript"u8);
             if (rightToLeft) xml.Empty("w:rtl"u8);
-        }
-    }
-
-    private static void WriteCodeFont(Utf8XmlWriter xml, string family)
-    {
-        using (xml.Element("w:rFonts"u8))
-        {
-            xml.Attribute("w:ascii"u8, family);
-            xml.Attribute("w:hAnsi"u8, family);
-            xml.Attribute("w:cs"u8, family);
         }
     }
 

@@ -143,7 +143,7 @@ internal static class StylesPart
         }
     }
 
-    private static void WriteFont(Utf8XmlWriter xml, HouseDesign house, FontSlot slot)
+    internal static void WriteFont(Utf8XmlWriter xml, HouseDesign house, FontSlot slot)
     {
         if (slot == FontSlot.Body) return;
         using (xml.Element("w:rFonts"u8))
