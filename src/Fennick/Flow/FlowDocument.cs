@@ -6,9 +6,40 @@ namespace Fennick.Flow;
 /// <summary>A list that counts by itself.</summary>
 internal sealed record FlowList(bool Ordered, int Start, int Level);
 
-/// <summary>What stands between two changes of page layout.</summary>
-internal sealed record FlowSection(PageGeometry Page, ImmutableArray<FlowBlock> Blocks, FlowParagraph Footer)
+/// <summary>The pages of a section on which a header or footer stands.</summary>
+internal enum StoryPages
 {
+    All,
+    First,
+    Even,
+}
+
+/// <summary>Where a header or footer stands.</summary>
+internal readonly record struct StoryKind(bool IsFooter, StoryPages Pages = StoryPages.All);
+
+/// <summary>A header or footer.</summary>
+internal sealed record FlowStory(StoryKind Kind, ImmutableArray<FlowParagraph> Paragraphs)
+{
+    /// <summary>The same with its right tabs at the edge of another text.</summary>
+    public FlowStory At(Length textWidth) => this with { Paragraphs = [.. Paragraphs.Select(p => p with { RightTab = textWidth })] };
+
+    public bool Equals(FlowStory? other) => other is not null && Kind == other.Kind && Paragraphs.SequenceEqual(other.Paragraphs);
+
+    public override int GetHashCode() => HashCode.Combine(Kind, Paragraphs.Length);
+}
+
+/// <summary>What stands between two changes of page layout.</summary>
+internal sealed record FlowSection(PageGeometry Page, ImmutableArray<FlowBlock> Blocks)
+{
+    /// <summary>Its headers and footers, instead of the house's own.</summary>
+    public ImmutableArray<FlowStory> Stories { get; init; } = [];
+
+    /// <summary>How its pages are numbered, if not as those before.</summary>
+    public PageNumbers? Numbers { get; init; }
+
+    /// <summary>Every how many lines one is numbered; 0 for none.</summary>
+    public int LineNumbers { get; init; }
+
     /// <summary>The widths of its columns; empty for one as wide as the text.</summary>
     public ImmutableArray<Length> Columns { get; init; } = [];
 
@@ -27,4 +58,11 @@ internal sealed record DocumentProperties(string Title, string Subject, Immutabl
 /// <param name="Notes">The paragraphs of each footnote, in the order of their numbers.</param>
 /// <param name="Lists">The lists, of the body and of the notes.</param>
 /// <param name="Properties">What the document says about itself.</param>
-internal sealed record FlowDocument(ImmutableArray<FlowSection> Sections, ImmutableArray<ImmutableArray<FlowParagraph>> Notes, ImmutableArray<FlowList> Lists, DocumentProperties Properties);
+internal sealed record FlowDocument(ImmutableArray<FlowSection> Sections, ImmutableArray<ImmutableArray<FlowParagraph>> Notes, ImmutableArray<FlowList> Lists, DocumentProperties Properties)
+{
+    /// <summary>The words that fill slots, by their names.</summary>
+    public ImmutableDictionary<string, string> SlotWords { get; init; } = ImmutableDictionary<string, string>.Empty;
+
+    /// <summary>The blocks that fill slots; each stands in a section of the slot's width.</summary>
+    public ImmutableArray<(string Slot, FlowSection Section)> SlotBlocks { get; init; } = [];
+}

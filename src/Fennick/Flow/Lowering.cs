@@ -30,10 +30,10 @@ internal static class Lowering
         private readonly BlockCounter ids = new();
         private readonly ImmutableArray<ImmutableArray<FlowParagraph>>.Builder notes = ImmutableArray.CreateBuilder<ImmutableArray<FlowParagraph>>();
         private readonly ImmutableArray<FlowSection>.Builder sections = ImmutableArray.CreateBuilder<FlowSection>();
-        private readonly FlowParagraph footer = Footer(report.ShowsTitle ? report.Title?.ToPlainText(report.Language) ?? "" : "");
+        private readonly ImmutableArray<FlowStory> stories = house.HasStories ? [] : [new FlowStory(new StoryKind(IsFooter: true), [Footer(report.ShowsTitle ? report.Title?.ToPlainText(report.Language) ?? "" : "")])];
 
         /// <summary>What the next section looks like.</summary>
-        private FlowSection section = new(house.Page, [], new FlowParagraph(StyleRole.Footer, []));
+        private FlowSection section = new(house.Page, []);
 
         /// <summary>How wide the text is here.</summary>
         private Length textWidth = house.Page.TextWidth;
@@ -56,7 +56,7 @@ internal static class Lowering
             if (blocks.Count == 0) return;
             if (blocks[^1] is not FlowParagraph { ClosesContents: false }) blocks.Add(Spacer());
             var page = section.Page;
-            sections.Add(section with { Blocks = blocks.ToImmutable(), Footer = page.IsLandscape == house.Page.IsLandscape ? footer : footer with { RightTab = page.TextWidth } });
+            sections.Add(section with { Blocks = blocks.ToImmutable(), Stories = page.TextWidth == house.Page.TextWidth ? stories : [.. stories.Select(s => s.At(page.TextWidth))] });
             blocks.Clear();
         }
 

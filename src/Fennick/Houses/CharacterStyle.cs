@@ -1,5 +1,15 @@
 namespace Fennick.Houses;
 
+/// <summary>What words in a text are; a house has one character style for each.</summary>
+internal enum CharacterRole
+{
+    Strong,
+    Emphasis,
+    Code,
+    Link,
+    NoteMark,
+}
+
 /// <summary>A character style of a house.</summary>
 internal sealed record CharacterStyle(string Id, string Name)
 {

@@ -1,3 +1,6 @@
+using System.Collections.Immutable;
+using System.Text;
+using Fennick.Diagnostics;
 using Fennick.Formatting;
 using Fennick.Layout;
 using Fennick.Tables;
@@ -8,8 +11,8 @@ namespace Fennick.Houses;
 /// <summary>A house made ready for one language: its static parts are compressed, its measures known. It serves any number of reports.</summary>
 internal sealed class DressedHouse
 {
-    private readonly ParagraphStyle[] styles;
     private readonly byte[][] styleIds;
+    private readonly byte[][] characterStyleIds;
     private readonly IFaceMeasures[] faces;
 
     public DressedHouse(HouseDesign design, Language language, PackageTemplate template, ITextMeasures measures)
@@ -17,12 +20,11 @@ internal sealed class DressedHouse
         Design = design;
         Language = language;
         Template = template;
-        SettingsWithNotes = HouseParts.SettingsWithNotes(language);
         CodeFace = measures.Face(new FontFace(design.CodeFamily));
-        styles = [.. Enum.GetValues<StyleRole>().Select(role => design.Styles.Single(s => s.Role == role))];
-        faces = [.. styles.SelectMany(s => Enumerable.Range(0, 4), (s, variant) =>
-            measures.Face(new FontFace(design.Family(s.Font), s.Bold || (variant & 1) != 0, s.Italic || (variant & 2) != 0)))];
-        styleIds = [.. styles.Select(s => System.Text.Encoding.UTF8.GetBytes(s.Id))];
+        faces = [.. design.Styles.SelectMany(s => Enumerable.Range(0, 4), (s, variant) =>
+            measures.Face(new FontFace(design.Family(s), s.Bold || (variant & 1) != 0, s.Italic || (variant & 2) != 0)))];
+        styleIds = [.. design.Styles.Select(s => Encoding.UTF8.GetBytes(s.Id))];
+        characterStyleIds = [.. Enum.GetValues<CharacterRole>().Select(role => Encoding.UTF8.GetBytes(design.StyleOf(role).Id))];
     }
 
     public HouseDesign Design { get; }
@@ -31,15 +33,21 @@ internal sealed class DressedHouse
 
     public PackageTemplate Template { get; }
 
-    /// <summary>The settings of a document that has footnotes, instead of those of the template.</summary>
-    public Slab SettingsWithNotes { get; }
+    /// <summary>Where the house comes from, if it comes from a file.</summary>
+    public SourcePlace? Place { get; init; }
+
+    /// <summary>Whether it has headers and footers of its own.</summary>
+    public bool HasStories { get; init; }
+
+    /// <summary>The slots that take blocks, with the width that each has.</summary>
+    public ImmutableDictionary<string, Length> BlockSlots { get; init; } = ImmutableDictionary<string, Length>.Empty;
 
     /// <summary>The measures of code.</summary>
     public IFaceMeasures CodeFace { get; }
 
     public PageGeometry Page => Design.Page;
 
-    public ParagraphStyle Style(StyleRole role) => styles[(int)role];
+    public ParagraphStyle Style(StyleRole role) => Design.Style(role);
 
     /// <summary>How a ruling is drawn.</summary>
     public RulingDesign Ruling(Ruling ruling) => Design.Rulings.First(r => r.Ruling == ruling);
@@ -49,4 +57,7 @@ internal sealed class DressedHouse
 
     /// <summary>The id of a role's style in the document, as UTF-8.</summary>
     public ReadOnlySpan<byte> StyleId(StyleRole role) => styleIds[(int)role];
+
+    /// <summary>The id of a role's character style in the document, as UTF-8.</summary>
+    public ReadOnlySpan<byte> CharacterStyleId(CharacterRole role) => characterStyleIds[(int)role];
 }

@@ -21,7 +21,7 @@ internal sealed record HouseDesign
     /// <summary>The theme's colours as six hexadecimal digits.</summary>
     public required ImmutableDictionary<ThemeColour, string> Colours { get; init; }
 
-    /// <summary>One style for each role.</summary>
+    /// <summary>One style for each role, in the order of the roles.</summary>
     public required ImmutableArray<ParagraphStyle> Styles { get; init; }
 
     /// <summary>The styles for words in a text.</summary>
@@ -54,10 +54,18 @@ internal sealed record HouseDesign
     /// <summary>The style of a kind of code.</summary>
     public CharacterStyle StyleOf(CodeKind kind) => FindCharacterStyle($"Code {kind}", null);
 
+    /// <summary>The style of a role.</summary>
+    public CharacterStyle StyleOf(CharacterRole role) => FindCharacterStyle(role switch { CharacterRole.Code => "Code Text", CharacterRole.Link => "Hyperlink", CharacterRole.NoteMark => "footnote reference", _ => role.ToString() }, null);
+
+    /// <summary>The style of a role.</summary>
+    public ParagraphStyle Style(StyleRole role) => Styles[(int)role];
+
     private CharacterStyle? FindStyle(string name) => CharacterStyles.FirstOrDefault(s => string.Equals(s.Name, name, StringComparison.OrdinalIgnoreCase));
 
     /// <summary>Height of a figure as a share of its width.</summary>
     public double FigureShape { get; init; } = 0.52;
+
+    public string Family(ParagraphStyle style) => style.Family ?? Family(style.Font);
 
     public string Family(FontSlot slot) => slot switch { FontSlot.Body => BodyFamily, FontSlot.Heading => HeadingFamily, _ => CodeFamily };
 }

@@ -26,6 +26,9 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
 
     public FontSlot Font { get; init; } = FontSlot.Body;
 
+    /// <summary>Its own family, if it is none of the house's.</summary>
+    public string? Family { get; init; }
+
     public double Points { get; init; }
 
     /// <summary>Whether it is its base but for the size.</summary>

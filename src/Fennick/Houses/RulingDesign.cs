@@ -11,6 +11,18 @@ internal sealed record TableRule(int EighthsOfPoint, ThemeColour Colour);
 /// <summary>How a ruling is drawn; where a rule is null there is none.</summary>
 internal sealed record RulingDesign(Ruling Ruling)
 {
+    /// <summary>The id of the table style in a house's file.</summary>
+    public string? FoundId { get; init; }
+
+    /// <summary>The name of that style.</summary>
+    public string? FoundName { get; init; }
+
+    /// <summary>The id of its table style.</summary>
+    public string StyleId => FoundId ?? $"Table{Capital(Ruling.Name)}";
+
+    /// <summary>The name of its table style.</summary>
+    public string StyleName => FoundName ?? $"Table {Capital(Ruling.Name)}";
+
     /// <summary>At the top and the bottom of the table.</summary>
     public TableRule? Outer { get; init; }
 
@@ -34,6 +46,8 @@ internal sealed record RulingDesign(Ruling Ruling)
 
     /// <summary>The four that every house has, and one of the house tansy's own.</summary>
     public static ImmutableArray<RulingDesign> Tansy { get; } = Create();
+
+    private static string Capital(string name) => char.ToUpperInvariant(name[0]) + name[1..];
 
     private static ImmutableArray<RulingDesign> Create()
     {

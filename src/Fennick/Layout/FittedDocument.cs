@@ -26,4 +26,8 @@ internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray
 /// <param name="Flow">The lowered report.</param>
 /// <param name="Tables">The geometry of its tables, in their order.</param>
 /// <param name="Diagnostics">What could not be fitted.</param>
-internal sealed record FittedDocument(FlowDocument Flow, ImmutableArray<TableGeometry> Tables, ImmutableArray<Diagnostic> Diagnostics);
+internal sealed record FittedDocument(FlowDocument Flow, ImmutableArray<TableGeometry> Tables, ImmutableArray<Diagnostic> Diagnostics)
+{
+    /// <summary>Which table is the first of each slot.</summary>
+    public ImmutableArray<int> SlotTables { get; init; } = [];
+}

@@ -18,7 +18,16 @@ internal static class Fitting
     {
         var pass = new Pass(house);
         foreach (var section in flow.Sections) pass.Fit(section);
-        return pass.Finish(flow);
+        var body = pass.TakeSections();
+        var slots = ImmutableArray.CreateBuilder<(string, FlowSection)>();
+        var tables = ImmutableArray.CreateBuilder<int>();
+        foreach (var (slot, section) in flow.SlotBlocks)
+        {
+            tables.Add(pass.TableCount);
+            pass.Fit(section, mayTurn: false);
+            slots.Add((slot, pass.TakeSections()[0]));
+        }
+        return pass.Finish(flow with { Sections = body, SlotBlocks = slots.ToImmutable() }) with { SlotTables = tables.ToImmutable() };
     }
 
     /// <summary>How far each level of lists indents what stands in it.</summary>
@@ -32,7 +41,7 @@ internal static class Fitting
         private bool continues;
         private ImmutableArray<FlowBlock>.Builder blocks = ImmutableArray.CreateBuilder<FlowBlock>();
 
-        public void Fit(FlowSection section)
+        public void Fit(FlowSection section, bool mayTurn = true)
         {
             if (!section.Blocks.Any(b => b is FlowTable))
             {
@@ -60,7 +69,7 @@ internal static class Fitting
                 }
                 var fitter = new TableFitter(table, house);
                 // A column stays where it is.
-                var turns = section.Columns.IsEmpty && fitter.Turns(section.Page, AvailableIn(section.Page, table));
+                var turns = mayTurn && section.Columns.IsEmpty && fitter.Turns(section.Page, AvailableIn(section.Page, table));
                 if (turns != turned) TurnBefore(section, turned);
                 turned = turns;
                 foreach (var (part, geometry, isFirst) in fitter.Fit(section.Columns.IsEmpty ? AvailableIn(turns ? section.Page.Turned : section.Page, table) : section.Columns[Math.Min(column, section.Columns.Length - 1)] - (ListIndent(house) * table.Indents)))
@@ -74,7 +83,17 @@ internal static class Fitting
             Close(section, turned);
         }
 
-        public FittedDocument Finish(FlowDocument flow) => new(flow with { Sections = sections.ToImmutable() }, tables.ToImmutable(), diagnostics.ToImmutable());
+        public int TableCount => tables.Count;
+
+        /// <summary>The sections that were fitted since the last time.</summary>
+        public ImmutableArray<FlowSection> TakeSections()
+        {
+            var fitted = sections.ToImmutable();
+            sections.Clear();
+            return fitted;
+        }
+
+        public FittedDocument Finish(FlowDocument flow) => new(flow, tables.ToImmutable(), diagnostics.ToImmutable());
 
         private Length AvailableIn(PageGeometry page, FlowTable table) => page.TextWidth - (ListIndent(house) * table.Indents);
 
@@ -111,7 +130,7 @@ internal static class Fitting
                 // A section ends with a paragraph.
                 if (blocks[^1] is FlowEquation) blocks.Add(new FlowParagraph(StyleRole.Spacer, []));
                 var page = turned ? section.Page.Turned : section.Page;
-                sections.Add(section with { IsContinuous = continues, Page = page, Blocks = blocks.ToImmutable(), Footer = turned ? section.Footer with { RightTab = page.TextWidth } : section.Footer });
+                sections.Add(section with { IsContinuous = continues, Page = page, Blocks = blocks.ToImmutable(), Stories = turned ? [.. section.Stories.Select(s => s.At(page.TextWidth))] : section.Stories });
                 continues = false;
             }
             blocks = ImmutableArray.CreateBuilder<FlowBlock>();

@@ -9,9 +9,10 @@ namespace Fennick.Wordprocessing;
 /// <summary>What the writers of one document share: the writer itself, ids that are unique across all its stories, and its relationships.</summary>
 internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, ImmutableArray<FlowList> lists, PageMap pages)
 {
-    private readonly int[] numberIds = NumberingPart.NumberIds(lists);
-    private int nextBookmark;
-    private int nextDrawing;
+    private readonly int[] numberIds = NumberingPart.NumberIds(lists, house.Template.Counts.Number);
+    private readonly Dictionary<FlowStory, int> stories = [];
+    private int nextBookmark = house.Template.Counts.Bookmark;
+    private int nextDrawing = house.Template.Counts.Drawing;
 
     public Utf8XmlWriter Xml { get; } = xml;
 
@@ -22,6 +23,15 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
 
     /// <summary>The pictures in the order of their parts; one that is placed twice has one part.</summary>
     public List<Picture> Pictures { get; } = [];
+
+    /// <summary>The headers and footers of the report in the order of their parts; those that are alike have one part.</summary>
+    public List<FlowStory> Stories { get; } = [];
+
+    /// <summary>The section of the report that is not ended yet.</summary>
+    public FlowSection? OpenSection { get; set; }
+
+    /// <summary>How many sections have been ended inside that of the house in which the body stands.</summary>
+    public int SectionsWritten { get; set; }
 
     /// <summary>Takes away what has been written so far if it is much; called where no element is half written.</summary>
     public Action Drain { get; init; } = () => { };
@@ -36,17 +46,34 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
 
     public int NextDrawing() => ++nextDrawing;
 
+    /// <summary>The number of a footnote in the document.</summary>
+    public int NoteId(int number) => House.Template.Counts.Note + number;
+
+    /// <summary>The number in the name of a part, of a kind's first, second and so on.</summary>
+    public int PartNumber(int index) => House.Template.Counts.Part + index + 1;
+
+    /// <summary>Gives a header or footer its part; the result is the number of the part.</summary>
+    public int PartOf(FlowStory story)
+    {
+        if (!stories.TryGetValue(story, out var index))
+        {
+            stories[story] = index = Stories.Count;
+            Stories.Add(story);
+        }
+        return PartNumber(index);
+    }
+
     public int NumberId(ListPlace place) => numberIds[place.List];
 
-    /// <summary>Gives a chart its part; the result is the number of the part, from 1.</summary>
+    /// <summary>Gives a chart its part; the result is the number of the part.</summary>
     public int AddChart(FlowChart chart)
     {
         Charts.Add(chart);
-        Story.Charts.Add(Charts.Count);
-        return Charts.Count;
+        Story.Charts.Add(Charts.Count - 1);
+        return PartNumber(Charts.Count - 1);
     }
 
-    /// <summary>Gives a picture its part; the result is the number of the part, from 1.</summary>
+    /// <summary>Gives a picture its part; the result is the number of the part.</summary>
     public int AddPicture(Picture picture)
     {
         // The same file may have been read twice.
@@ -56,7 +83,7 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
             index = Pictures.Count;
             Pictures.Add(picture);
         }
-        Story.Pictures.Add(index + 1);
-        return index + 1;
+        Story.Pictures.Add(index);
+        return PartNumber(index);
     }
 }

@@ -27,7 +27,7 @@ internal static class EquationWriter
         {
             using (xml.Element("w:tblPr"u8))
             {
-                xml.Value("w:tblStyle"u8, StylesPart.StyleId(Ruling.Bare));
+                xml.Value("w:tblStyle"u8, document.House.Ruling(Ruling.Bare).StyleId);
                 TableWriter.WriteWidth(xml, "w:tblW"u8, width);
                 if (equation.Indents > 0) TableWriter.WriteWidth(xml, "w:tblInd"u8, indent.Twips);
                 xml.Raw("<w:tblLayout w:type=\"fixed\"/>"u8);

@@ -9,30 +9,40 @@ internal static class NumberingPart
 {
     private const int Levels = 9;
     private const int BulletNumber = 1;
+    private const int OrderedAbstract = 1;
     private const string Bullets = "•–·";
 
     /// <summary>The <c>num</c> of each list: all bullets share one, every numbered list has its own.</summary>
-    public static int[] NumberIds(ImmutableArray<FlowList> lists)
+    /// <param name="lists">The lists.</param>
+    /// <param name="highest">The highest number of the house.</param>
+    public static int[] NumberIds(ImmutableArray<FlowList> lists, int highest)
     {
-        var next = BulletNumber;
-        return [.. lists.Select(l => l.Ordered ? ++next : BulletNumber)];
+        var next = highest + BulletNumber;
+        return [.. lists.Select(l => l.Ordered ? ++next : highest + BulletNumber)];
     }
 
-    public static void Write(Utf8XmlWriter xml, ImmutableArray<FlowList> lists, DressedHouse house)
+    /// <summary>The part around the lists that count for themselves.</summary>
+    public static TemplatePart Create(HouseDesign house) => TemplatePart.Of("word/numbering.xml", (xml, gap) =>
     {
         using (xml.Element("w:numbering"u8))
         {
             xml.Attribute("xmlns:w"u8, Namespaces.Main);
             WriteAbstract(xml, 0, "1F3A5C01"u8, house, ordered: false);
-            WriteAbstract(xml, 1, "1F3A5C02"u8, house, ordered: true);
+            WriteAbstract(xml, OrderedAbstract, "1F3A5C02"u8, house, ordered: true);
             WriteNumber(xml, BulletNumber, 0, null);
-            var ids = NumberIds(lists);
-            for (var i = 0; i < lists.Length; i++)
-                if (lists[i].Ordered) WriteNumber(xml, ids[i], 1, lists[i]);
+            gap(new ContentSegment());
         }
+    });
+
+    /// <summary>Writes the lists that count for themselves.</summary>
+    public static void WriteNumbers(Utf8XmlWriter xml, ImmutableArray<FlowList> lists, PackageTemplate template)
+    {
+        var ids = NumberIds(lists, template.Counts.Number);
+        for (var i = 0; i < lists.Length; i++)
+            if (lists[i].Ordered) WriteNumber(xml, ids[i], template.Counts.Abstract + OrderedAbstract, lists[i]);
     }
 
-    private static void WriteAbstract(Utf8XmlWriter xml, int id, ReadOnlySpan<byte> nsid, DressedHouse house, bool ordered)
+    private static void WriteAbstract(Utf8XmlWriter xml, int id, ReadOnlySpan<byte> nsid, HouseDesign house, bool ordered)
     {
         var style = house.Style(StyleRole.ListBullet);
         using (xml.Element("w:abstractNum"u8))

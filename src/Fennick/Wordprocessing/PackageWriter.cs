@@ -14,39 +14,41 @@ internal static class PackageWriter
     /// <summary>The package, ready to go to memory or to a file, and what deserves attention.</summary>
     public static PackageBuilder Write(FittedDocument document, PageMap pages, DressedHouse house, List<Diagnostic> diagnostics)
     {
-        var flow = document.Flow;
-        var hasLists = !flow.Lists.IsEmpty;
-        var hasNotes = !flow.Notes.IsEmpty;
+        var (flow, template) = (document.Flow, house.Template);
+        var hasLists = !flow.Lists.IsEmpty || template.HasNumbering;
+        var hasNotes = !flow.Notes.IsEmpty || template.HasNotes;
+        var hasOwnProperties = !flow.Properties.Libraries.IsEmpty || template.HasOwnProperties;
         var package = new PackageBuilder(flow.Properties.Date);
         using var buffer = new PooledBuffer(64 * 1024);
         using var scratch = new PooledBuffer();
         var xml = new Utf8XmlWriter(buffer);
-        using var body = package.Open("word/document.xml");
+        using var body = package.Open(template.Document.Name);
         var context = new DocumentContext(xml, house, flow.Lists, pages) { Drain = () => body.Take(buffer, atLeast: DrainedAt) };
-        var footers = DocumentPart.Footers(flow);
+        var slots = new SlotWriter(context, document);
 
-        var hasOwnProperties = !flow.Properties.Libraries.IsEmpty;
-        foreach (var (name, slab) in house.Template.Parts)
-            package.Add(name, hasNotes && name == HouseParts.SettingsName ? house.SettingsWithNotes : hasOwnProperties && name == HouseParts.RootName ? HouseParts.RootWithCustomProperties : slab);
-        xml.Declaration();
-        DocumentPart.Write(context, document);
+        foreach (var (name, slab) in template.Parts) package.Add(name, slab);
+        package.Add(template.Settings.Name, hasNotes ? template.Settings.WithNotes : template.Settings.WithoutNotes);
+        slots.Write(template.Document, () => DocumentPart.WriteBody(context, document));
         body.Finish(buffer);
         var bodyStory = context.Story;
         if (hasNotes)
         {
             context.Story = new StoryRelationships();
-            AddPart("word/footnotes.xml", () => FootnotesPart.Write(context, flow.Notes));
-            if (!context.Story.IsEmpty) AddPart("word/_rels/footnotes.xml.rels", () => RelationshipsPart.WriteNotes(xml, context, context.Story));
+            AddTemplate(template.Notes, () => FootnotesPart.Write(context, flow.Notes));
+            if (!context.Story.IsEmpty || !template.NotesRelationships.IsEmpty) AddPart("word/_rels/footnotes.xml.rels", () => RelationshipsPart.WriteStoryPart(xml, context, context.Story, template.NotesRelationships));
         }
-        for (var i = 0; i < footers.Length; i++)
+        for (var i = 0; i < context.Stories.Count; i++)
         {
-            var footer = footers[i];
-            AddPart(string.Create(CultureInfo.InvariantCulture, $"word/footer{i + 1}.xml"), () => DocumentPart.WriteFooter(context, footer));
+            var (story, part) = (context.Stories[i], RelationshipsPart.StoryName(context.Stories[i], context.PartNumber(i)));
+            context.Story = new StoryRelationships();
+            AddPart($"word/{part}", () => DocumentPart.WriteStory(context, story));
+            if (!context.Story.IsEmpty) AddPart($"word/_rels/{part}.rels", () => RelationshipsPart.WriteStoryPart(xml, context, context.Story, default));
         }
-        if (hasLists) AddPart("word/numbering.xml", () => NumberingPart.Write(xml, flow.Lists, house));
-        for (var part = 1; part <= context.Charts.Count; part++)
+        foreach (var part in template.Slotted) AddTemplate(part, () => { });
+        if (hasLists) AddTemplate(template.Numbering, () => NumberingPart.WriteNumbers(xml, flow.Lists, template));
+        for (var index = 0; index < context.Charts.Count; index++)
         {
-            var chart = context.Charts[part - 1].Chart;
+            var (chart, part) = (context.Charts[index].Chart, context.PartNumber(index));
             var number = part.ToString(CultureInfo.InvariantCulture);
             AddPart($"word/charts/chart{number}.xml", () => ChartPart.Write(xml, chart, flow.Properties.Language));
             AddPart($"word/charts/_rels/chart{number}.xml.rels", () => RelationshipsPart.WriteChart(xml, part));
@@ -54,13 +56,15 @@ internal static class PackageWriter
             package.Add($"word/charts/colors{number}.xml", ChartStyleParts.Colours);
             WorkbookPart.Write(package, $"word/embeddings/workbook{number}.xlsx", chart, flow.Properties.Date, scratch);
         }
-        for (var part = 1; part <= context.Pictures.Count; part++) package.AddStored($"word/{RelationshipsPart.PictureName(context.Pictures[part - 1], part)}", context.Pictures[part - 1].Bytes.AsSpan());
-        AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, bodyStory, hasLists, hasNotes, footers.Length));
-        AddPart("docProps/core.xml", () => PropertiesParts.WriteCore(xml, flow.Properties));
-        AddPart("docProps/app.xml", () => PropertiesParts.WriteExtended(xml, pages.Count));
-        if (hasOwnProperties) AddPart("docProps/custom.xml", () => PropertiesParts.WriteCustom(xml, flow.Properties));
-        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, hasLists, hasNotes, hasOwnProperties, footers.Length), first: true);
+        for (var index = 0; index < context.Pictures.Count; index++) package.AddStored($"word/{RelationshipsPart.PictureName(context.Pictures[index], context.PartNumber(index))}", context.Pictures[index].Bytes.AsSpan());
+        AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, bodyStory, hasLists && !template.HasNumbering, hasNotes && !template.HasNotes));
+        AddPart("docProps/core.xml", () => PropertiesParts.WriteCore(xml, flow.Properties, template.CoreProperties));
+        AddPart("docProps/app.xml", () => PropertiesParts.WriteExtended(xml, pages.Count, template.ExtendedProperties));
+        if (hasOwnProperties) AddTemplate(template.OwnProperties, () => PropertiesParts.WriteOwn(xml, flow.Properties, template.Counts.Property));
+        AddPart("_rels/.rels", () => RelationshipsPart.WriteRoot(xml, template, hasOwnProperties && !template.HasOwnProperties));
+        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, hasLists && !template.HasNumbering, hasNotes && !template.HasNotes, hasOwnProperties && !template.HasOwnProperties), first: true);
 
+        diagnostics.AddRange(slots.Diagnostics());
         if (xml.DroppedCharacters > 0)
             diagnostics.Add(Diagnostic.Warning(null, $"{xml.DroppedCharacters} characters that no document can hold (controls, halves of pairs) were left out"));
         return package;
@@ -71,6 +75,13 @@ internal static class PackageWriter
             xml.Declaration();
             write();
             package.Add(name, buffer.WrittenSpan, first);
+        }
+
+        void AddTemplate(TemplatePart part, Action writeContent)
+        {
+            buffer.Clear();
+            slots.Write(part, writeContent);
+            package.Add(part.Name, buffer.WrittenSpan);
         }
     }
 }

@@ -6,7 +6,7 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes <c>docProps/core.xml</c> (ECMA-376 Part 2, §8) and <c>docProps/app.xml</c> and <c>docProps/custom.xml</c> (Part 1, §22.2 and §22.3).</summary>
 internal static class PropertiesParts
 {
-    public static void WriteCore(Utf8XmlWriter xml, DocumentProperties properties)
+    public static void WriteCore(Utf8XmlWriter xml, DocumentProperties properties, ReadOnlyMemory<byte> house)
     {
         using (xml.Element("cp:coreProperties"u8))
         {
@@ -23,6 +23,7 @@ internal static class PropertiesParts
                 WriteDate("dcterms:modified"u8, date);
             }
             xml.TextElement("dc:language"u8, properties.Language);
+            xml.Raw(house.Span);
         }
 
         void WriteDate(ReadOnlySpan<byte> element, DateOnly date)
@@ -35,30 +36,38 @@ internal static class PropertiesParts
         }
     }
 
-    /// <summary>The libraries that the report was made with (Part 1, §22.3).</summary>
-    public static void WriteCustom(Utf8XmlWriter xml, DocumentProperties properties)
+    /// <summary>The part of properties of the document's own.</summary>
+    public static TemplatePart CreateOwn() => TemplatePart.Of("docProps/custom.xml", (xml, gap) =>
     {
         using (xml.Element("Properties"u8))
         {
             xml.Attribute("xmlns"u8, "http://schemas.openxmlformats.org/officeDocument/2006/custom-properties"u8);
             xml.Attribute("xmlns:vt"u8, "http://schemas.openxmlformats.org/officeDocument/2006/docPropsVTypes"u8);
-            using (xml.Element("property"u8))
-            {
-                xml.Attribute("fmtid"u8, "{D5CDD505-2E9C-101B-9397-08002B2CF9AE}"u8);
-                xml.Attribute("pid"u8, 2);
-                xml.Attribute("name"u8, "Libraries"u8);
-                xml.TextElement("vt:lpwstr"u8, string.Join("; ", properties.Libraries));
-            }
+            gap(new ContentSegment());
+        }
+    });
+
+    /// <summary>The libraries that the report was made with (Part 1, §22.3).</summary>
+    public static void WriteOwn(Utf8XmlWriter xml, DocumentProperties properties, int highest)
+    {
+        if (properties.Libraries.IsEmpty) return;
+        using (xml.Element("property"u8))
+        {
+            xml.Attribute("fmtid"u8, "{D5CDD505-2E9C-101B-9397-08002B2CF9AE}"u8);
+            xml.Attribute("pid"u8, Math.Max(2, highest + 1));
+            xml.Attribute("name"u8, "Libraries"u8);
+            xml.TextElement("vt:lpwstr"u8, string.Join("; ", properties.Libraries));
         }
     }
 
-    public static void WriteExtended(Utf8XmlWriter xml, int pages)
+    public static void WriteExtended(Utf8XmlWriter xml, int pages, ReadOnlyMemory<byte> house)
     {
         using (xml.Element("Properties"u8))
         {
             xml.Attribute("xmlns"u8, "http://schemas.openxmlformats.org/officeDocument/2006/extended-properties"u8);
             using (xml.Element("Pages"u8)) xml.Text(pages);
             xml.TextElement("Application"u8, "Fennick");
+            xml.Raw(house.Span);
         }
     }
 }

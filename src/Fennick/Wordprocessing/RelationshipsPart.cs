@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using Fennick.Flow;
 using Fennick.Pictures;
 
 namespace Fennick.Wordprocessing;
@@ -9,7 +10,9 @@ internal static class RelationshipsPart
 {
     private const string Office = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/";
 
-    public static string FooterId(int index) => string.Create(CultureInfo.InvariantCulture, $"rIdFooter{index + 1}");
+    private static readonly string[] OwnIds = ["rIdStory", "rIdPicture", "rIdChart", "rIdLink", "rIdNumbering", "rIdNotes", "rIdProperties"];
+
+    public static string StoryId(int part) => string.Create(CultureInfo.InvariantCulture, $"rIdStory{part}");
 
     public static string PictureId(int part) => string.Create(CultureInfo.InvariantCulture, $"rIdPicture{part}");
 
@@ -17,50 +20,70 @@ internal static class RelationshipsPart
 
     public static string LinkId(int index) => string.Create(CultureInfo.InvariantCulture, $"rIdLink{index + 1}");
 
+    /// <summary>Whether an id could be one of those above.</summary>
+    public static bool IsOwnId(string id) => OwnIds.Any(start => id.StartsWith(start, StringComparison.OrdinalIgnoreCase));
+
     /// <summary>The relationships of <c>word/document.xml</c>.</summary>
-    public static void WriteDocument(Utf8XmlWriter xml, DocumentContext document, StoryRelationships body, bool hasLists, bool hasNotes, int footers)
+    public static void WriteDocument(Utf8XmlWriter xml, DocumentContext document, StoryRelationships body, bool hasLists, bool hasNotes)
     {
         using (xml.Element("Relationships"u8))
         {
             WriteNamespace(xml);
-            Write(xml, "rIdStyles", "styles", "styles.xml");
-            Write(xml, "rIdTheme", "theme", "theme/theme1.xml");
-            Write(xml, "rIdSettings", "settings", "settings.xml");
-            Write(xml, "rIdFonts", "fontTable", "fontTable.xml");
-            for (var i = 0; i < footers; i++) Write(xml, FooterId(i), "footer", string.Create(CultureInfo.InvariantCulture, $"footer{i + 1}.xml"));
+            xml.Raw(document.House.Template.DocumentRelationships.Span);
+            for (var i = 0; i < document.Stories.Count; i++)
+                Write(xml, StoryId(document.PartNumber(i)), document.Stories[i].Kind.IsFooter ? "footer" : "header", StoryName(document.Stories[i], document.PartNumber(i)));
             if (hasLists) Write(xml, "rIdNumbering", "numbering", "numbering.xml");
             if (hasNotes) Write(xml, "rIdNotes", "footnotes", "footnotes.xml");
             WriteStory(xml, document, body);
         }
     }
 
+    /// <summary>The place of a header or footer below <c>word/</c>.</summary>
+    public static string StoryName(FlowStory story, int part) => string.Create(CultureInfo.InvariantCulture, $"{(story.Kind.IsFooter ? "footer" : "header")}{part}.xml");
+
+    /// <summary>The relationships that every document of a built-in house has.</summary>
+    public static void WriteHouse(Utf8XmlWriter xml)
+    {
+        Write(xml, "rIdStyles", "styles", "styles.xml");
+        Write(xml, "rIdTheme", "theme", "theme/theme1.xml");
+        Write(xml, "rIdSettings", "settings", "settings.xml");
+        Write(xml, "rIdFonts", "fontTable", "fontTable.xml");
+    }
+
+    /// <summary>The relationships that every package of a built-in house has.</summary>
+    public static void WriteHouseRoot(Utf8XmlWriter xml)
+    {
+        Write(xml, "rId1", "officeDocument", "word/document.xml");
+        WriteOne(xml, "rId2", "http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties", "docProps/core.xml");
+        Write(xml, "rId3", "extended-properties", "docProps/app.xml");
+    }
+
     /// <summary>The relationships of the package.</summary>
-    public static void WriteRoot(Utf8XmlWriter xml, bool hasCustomProperties)
+    public static void WriteRoot(Utf8XmlWriter xml, PackageTemplate template, bool hasCustomProperties)
     {
         using (xml.Element("Relationships"u8))
         {
             WriteNamespace(xml);
-            Write(xml, "rId1", "officeDocument", "word/document.xml");
-            WriteOne(xml, "rId2", "http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties", "docProps/core.xml");
-            Write(xml, "rId3", "extended-properties", "docProps/app.xml");
-            if (hasCustomProperties) Write(xml, "rId4", "custom-properties", "docProps/custom.xml");
+            xml.Raw(template.Relationships.Span);
+            if (hasCustomProperties) Write(xml, "rIdProperties", "custom-properties", "docProps/custom.xml");
         }
     }
 
-    /// <summary>The relationships of <c>word/footnotes.xml</c>.</summary>
-    public static void WriteNotes(Utf8XmlWriter xml, DocumentContext document, StoryRelationships notes)
+    /// <summary>The relationships of <c>word/footnotes.xml</c> or another story beside the body.</summary>
+    public static void WriteStoryPart(Utf8XmlWriter xml, DocumentContext document, StoryRelationships story, ReadOnlyMemory<byte> house)
     {
         using (xml.Element("Relationships"u8))
         {
             WriteNamespace(xml);
-            WriteStory(xml, document, notes);
+            xml.Raw(house.Span);
+            WriteStory(xml, document, story);
         }
     }
 
     private static void WriteStory(Utf8XmlWriter xml, DocumentContext document, StoryRelationships story)
     {
-        foreach (var part in story.Charts) Write(xml, ChartId(part), "chart", string.Create(CultureInfo.InvariantCulture, $"charts/chart{part}.xml"));
-        foreach (var part in story.Pictures) Write(xml, PictureId(part), "image", PictureName(document.Pictures[part - 1], part));
+        foreach (var part in story.Charts.Select(document.PartNumber)) Write(xml, ChartId(part), "chart", string.Create(CultureInfo.InvariantCulture, $"charts/chart{part}.xml"));
+        foreach (var index in story.Pictures) Write(xml, PictureId(document.PartNumber(index)), "image", PictureName(document.Pictures[index], document.PartNumber(index)));
         for (var i = 0; i < story.Links.Count; i++) Write(xml, LinkId(i), "hyperlink", EscapeTarget(story.Links[i]), isExternal: true);
     }
 

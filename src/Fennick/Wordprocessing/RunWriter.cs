@@ -39,12 +39,18 @@ internal static class RunWriter
                 WriteFieldCharacter(document, "end"u8, CharacterFormat.Plain, look);
                 break;
             case FlowNoteMark mark:
-                xml.Raw("<w:r><w:rPr><w:rStyle w:val=\"FootnoteReference\"/></w:rPr>"u8);
-                using (xml.Element("w:footnoteReference"u8)) xml.Attribute("w:id"u8, mark.Number);
-                xml.Raw("</w:r>"u8);
+                using (xml.Element("w:r"u8))
+                {
+                    WriteProperties(document, CharacterFormat.NoteMark, look, rightToLeft: false);
+                    using (xml.Element("w:footnoteReference"u8)) xml.Attribute("w:id"u8, document.NoteId(mark.Number));
+                }
                 break;
             case FlowOwnNoteMark:
-                xml.Raw("<w:r><w:rPr><w:rStyle w:val=\"FootnoteReference\"/></w:rPr><w:footnoteRef/></w:r>"u8);
+                using (xml.Element("w:r"u8))
+                {
+                    WriteProperties(document, CharacterFormat.NoteMark, look, rightToLeft: false);
+                    xml.Empty("w:footnoteRef"u8);
+                }
                 break;
             case FlowBookmark bookmark:
                 var id = document.NextBookmark();
@@ -164,15 +170,21 @@ internal static class RunWriter
         using (xml.Element("w:r"u8))
         {
             WriteProperties(document, format, look, rightToLeft);
-            while (true)
-            {
-                var special = text.IndexOfAny(Breaking);
-                WriteCharacters(xml, special < 0 ? text : text[..special]);
-                if (special < 0) return;
-                WriteSpecial(xml, text[special]);
-                var taken = text[special] == '\r' && special + 1 < text.Length && text[special + 1] == '\n' ? 2 : 1;
-                text = text[(special + taken)..];
-            }
+            WriteContent(xml, text);
+        }
+    }
+
+    /// <summary>Writes what a run holds: characters, and elements for breaks, tabs and hyphens.</summary>
+    internal static void WriteContent(Utf8XmlWriter xml, ReadOnlySpan<char> text)
+    {
+        while (true)
+        {
+            var special = text.IndexOfAny(Breaking);
+            WriteCharacters(xml, special < 0 ? text : text[..special]);
+            if (special < 0) return;
+            WriteSpecial(xml, text[special]);
+            var taken = text[special] == '\r' && special + 1 < text.Length && text[special + 1] == '\n' ? 2 : 1;
+            text = text[(special + taken)..];
         }
     }
 
@@ -215,14 +227,14 @@ internal static class RunWriter
             if (look.Style is { } named) xml.Value("w:rStyle"u8, named.Id);
             else if (style != CharacterFormat.Plain)
             {
-                xml.Value("w:rStyle"u8, style switch
+                xml.Value("w:rStyle"u8, document.House.CharacterStyleId(style switch
                 {
-                    CharacterFormat.Link => "Hyperlink"u8,
-                    CharacterFormat.NoteMark => "FootnoteReference"u8,
-                    CharacterFormat.Code => "CodeText"u8,
-                    CharacterFormat.Bold => "Strong"u8,
-                    _ => "Emphasis"u8,
-                });
+                    CharacterFormat.Link => CharacterRole.Link,
+                    CharacterFormat.NoteMark => CharacterRole.NoteMark,
+                    CharacterFormat.Code => CharacterRole.Code,
+                    CharacterFormat.Bold => CharacterRole.Strong,
+                    _ => CharacterRole.Emphasis,
+                }));
             }
             if (beside.HasFlag(CharacterFormat.Code)) StylesPart.WriteFont(xml, document.House.Design, FontSlot.Code);
             if (beside.HasFlag(CharacterFormat.Bold) && look.Style is not { Bold: true }) xml.Raw("<w:b/><w:bCs/>"u8);

@@ -9,10 +9,10 @@ internal sealed class StoryRelationships
     /// <summary>The outside targets in the order of their relationships.</summary>
     public IReadOnlyList<string> Links => links;
 
-    /// <summary>The numbers of the charts' parts.</summary>
+    /// <summary>Which of the document's charts it holds.</summary>
     public SortedSet<int> Charts { get; } = [];
 
-    /// <summary>The numbers of the pictures' parts.</summary>
+    /// <summary>Which of the document's pictures it holds.</summary>
     public SortedSet<int> Pictures { get; } = [];
 
     public bool IsEmpty => links.Count == 0 && Charts.Count == 0 && Pictures.Count == 0;

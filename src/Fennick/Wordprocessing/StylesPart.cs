@@ -1,7 +1,6 @@
 using Fennick.Formatting;
 using Fennick.Houses;
 using Fennick.Layout;
-using Fennick.Tables;
 
 namespace Fennick.Wordprocessing;
 
@@ -21,9 +20,6 @@ internal static class StylesPart
             foreach (var ruling in house.Rulings) WriteRuling(xml, house, ruling);
         }
     }
-
-    /// <summary>The id of a ruling's table style.</summary>
-    public static string StyleId(Ruling ruling) => $"Table{char.ToUpperInvariant(ruling.Name[0])}{ruling.Name[1..]}";
 
     // The body's size stands here and not in Normal, which would beat the table styles.
     private static void WriteDefaults(Utf8XmlWriter xml, HouseDesign house, Language language)
@@ -240,8 +236,8 @@ internal static class StylesPart
         {
             xml.Attribute("w:type"u8, "table"u8);
             xml.Attribute("w:customStyle"u8, "1"u8);
-            xml.Attribute("w:styleId"u8, StyleId(design.Ruling));
-            xml.Value("w:name"u8, $"Table {char.ToUpperInvariant(design.Ruling.Name[0])}{design.Ruling.Name[1..]}");
+            xml.Attribute("w:styleId"u8, design.StyleId);
+            xml.Value("w:name"u8, design.StyleName);
             xml.Value("w:basedOn"u8, "TableNormal"u8);
             xml.Value("w:uiPriority"u8, 40);
             xml.Empty("w:qFormat"u8);

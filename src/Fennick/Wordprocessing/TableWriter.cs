@@ -27,7 +27,7 @@ internal static class TableWriter
         var xml = document.Xml;
         using (xml.Element("w:tblPr"u8))
         {
-            xml.Value("w:tblStyle"u8, StylesPart.StyleId(table.Ruling));
+            xml.Value("w:tblStyle"u8, ruling.StyleId);
             WriteWidth(xml, "w:tblW"u8, geometry.Width);
             if (table.Indents > 0) WriteWidth(xml, "w:tblInd"u8, (Fitting.ListIndent(document.House) * table.Indents).Twips);
             xml.Raw("<w:tblLayout w:type=\"fixed\"/>"u8);

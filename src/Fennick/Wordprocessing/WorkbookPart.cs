@@ -8,13 +8,13 @@ internal static class WorkbookPart
 {
     public const string SheetName = "Data";
 
-    private static readonly PackageTemplate Template = CreateTemplate();
+    private static readonly (string Name, Slab Slab)[] Fixed = CreateFixed();
 
     /// <summary>Adds the workbook of a chart to a document.</summary>
     public static void Write(PackageBuilder document, string name, Chart chart, DateOnly? date, PooledBuffer scratch)
     {
         using var workbook = new PackageBuilder(date);
-        foreach (var (part, slab) in Template.Parts) workbook.Add(part, slab);
+        foreach (var (part, slab) in Fixed) workbook.Add(part, slab);
         scratch.Clear();
         var xml = new Utf8XmlWriter(scratch);
         xml.Declaration();
@@ -75,7 +75,7 @@ internal static class WorkbookPart
         }
     }
 
-    private static PackageTemplate CreateTemplate() => new(
+    private static (string Name, Slab Slab)[] CreateFixed() =>
     [
         ("[Content_Types].xml", HouseParts.Compress(xml => xml.Raw("""
             <Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/><Override PartName="/xl/styles.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.styles+xml"/></Types>
@@ -92,5 +92,5 @@ internal static class WorkbookPart
         ("xl/styles.xml", HouseParts.Compress(xml => xml.Raw("""
             <styleSheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><fonts count="1"><font><sz val="11"/><name val="Calibri"/></font></fonts><fills count="2"><fill><patternFill patternType="none"/></fill><fill><patternFill patternType="gray125"/></fill></fills><borders count="1"><border><left/><right/><top/><bottom/><diagonal/></border></borders><cellStyleXfs count="1"><xf numFmtId="0" fontId="0" fillId="0" borderId="0"/></cellStyleXfs><cellXfs count="1"><xf numFmtId="0" fontId="0" fillId="0" borderId="0" xfId="0"/></cellXfs><cellStyles count="1"><cellStyle name="Normal" xfId="0" builtinId="0"/></cellStyles></styleSheet>
             """u8))),
-    ]);
+    ];
 }

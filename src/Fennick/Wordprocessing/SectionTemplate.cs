@@ -1,0 +1,127 @@
+using System.Collections.Immutable;
+using Fennick.Flow;
+using Fennick.Houses;
+
+namespace Fennick.Wordprocessing;
+
+/// <summary>The properties of a house's section, of which a report changes the page, the columns and the headers (ECMA-376 Part 1, §17.6.17).</summary>
+/// <param name="Page">Its page.</param>
+/// <param name="References">Its headers and footers: which, and the element that names it.</param>
+/// <param name="Others">Everything else as written, by the element's local name.</param>
+internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryKind Kind, ReadOnlyMemory<byte> Element)> References, ImmutableDictionary<string, ReadOnlyMemory<byte>> Others)
+{
+    // What stands before the page's size and margins, and behind its columns, in the order of the schema.
+    private static readonly string[] Before = ["footnotePr", "endnotePr"];
+    private static readonly string[] Behind = ["formProt", "vAlign", "noEndnote"];
+    private static readonly string[] Last = ["textDirection", "bidi", "rtlGutter", "docGrid", "printerSettings"];
+
+    /// <summary>The section of a house that says no more than its page.</summary>
+    public static SectionTemplate Plain(PageGeometry page) => new(page, [], ImmutableDictionary<string, ReadOnlyMemory<byte>>.Empty);
+
+    /// <summary>Whether a section of a report is as the house has it, so that the house's own end of section will do.</summary>
+    public bool Matches(FlowSection section) => section.Page == Page && section.Columns.IsEmpty && section.Stories.IsEmpty && !section.IsContinuous && section.Numbers is null && section.LineNumbers == 0;
+
+    /// <summary>Writes a section's properties.</summary>
+    /// <param name="xml">The writer.</param>
+    /// <param name="section">The section of the report; null for the house's own.</param>
+    /// <param name="stories">The relationship of each of the section's own headers and footers.</param>
+    /// <param name="goesOn">Whether the house's section has begun already, so that its first page is over.</param>
+    public void Write(Utf8XmlWriter xml, FlowSection? section, Func<FlowStory, string> stories, bool goesOn)
+    {
+        var page = section?.Page ?? Page;
+        var own = section?.Stories ?? [];
+        using (xml.Element("w:sectPr"u8))
+        {
+            foreach (var (kind, element) in References)
+                if (own.All(s => s.Kind != kind)) xml.Raw(element.Span);
+            foreach (var story in own) WriteReference(xml, story.Kind, stories(story));
+            WriteAll(xml, Before);
+            if (section is { IsContinuous: true }) xml.Value("w:type"u8, "continuous"u8);
+            else if (!goesOn) WriteAll(xml, ["type"]);
+            using (xml.Element("w:pgSz"u8))
+            {
+                xml.Attribute("w:w"u8, page.Width.Twips);
+                xml.Attribute("w:h"u8, page.Height.Twips);
+                if (page.IsLandscape) xml.Attribute("w:orient"u8, "landscape"u8);
+            }
+            using (xml.Element("w:pgMar"u8))
+            {
+                xml.Attribute("w:top"u8, page.Top.Twips);
+                xml.Attribute("w:right"u8, page.Right.Twips);
+                xml.Attribute("w:bottom"u8, page.Bottom.Twips);
+                xml.Attribute("w:left"u8, page.Left.Twips);
+                xml.Attribute("w:header"u8, page.HeaderDistance.Twips);
+                xml.Attribute("w:footer"u8, page.FooterDistance.Twips);
+                xml.Attribute("w:gutter"u8, page.Gutter.Twips);
+            }
+            WriteAll(xml, ["paperSrc", "pgBorders"]);
+            if (section is { LineNumbers: > 0 and var step })
+            {
+                using (xml.Element("w:lnNumType"u8))
+                {
+                    xml.Attribute("w:countBy"u8, step);
+                    xml.Attribute("w:restart"u8, "continuous"u8);
+                }
+            }
+            else WriteAll(xml, ["lnNumType"]);
+            if (section?.Numbers is { } numbers) WriteNumbers(xml, numbers);
+            else if (!goesOn) WriteAll(xml, ["pgNumType"]);
+            if (section is null && Others.ContainsKey("cols")) WriteAll(xml, ["cols"]);
+            else if (section is null || section.Columns.IsEmpty) xml.Raw("<w:cols w:space=\"708\"/>"u8);
+            else WriteColumns(xml, section.Columns);
+            WriteAll(xml, Behind);
+            if (own.Any(s => s.Kind.Pages == StoryPages.First)) xml.Empty("w:titlePg"u8);
+            else if (!goesOn) WriteAll(xml, ["titlePg"]);
+            WriteAll(xml, Last);
+        }
+    }
+
+    private void WriteAll(Utf8XmlWriter xml, ReadOnlySpan<string> names)
+    {
+        foreach (var name in names)
+            if (Others.TryGetValue(name, out var element)) xml.Raw(element.Span);
+    }
+
+    private static void WriteReference(Utf8XmlWriter xml, StoryKind kind, string id)
+    {
+        using (xml.Element(kind.IsFooter ? "w:footerReference"u8 : "w:headerReference"u8))
+        {
+            xml.Attribute("w:type"u8, kind.Pages switch { StoryPages.First => "first"u8, StoryPages.Even => "even"u8, _ => "default"u8 });
+            xml.Attribute("r:id"u8, id);
+        }
+    }
+
+    private static void WriteNumbers(Utf8XmlWriter xml, PageNumbers numbers)
+    {
+        using (xml.Element("w:pgNumType"u8))
+        {
+            xml.Attribute("w:fmt"u8, numbers.Format switch
+            {
+                PageNumberFormat.LowerRoman => "lowerRoman"u8,
+                PageNumberFormat.UpperRoman => "upperRoman"u8,
+                PageNumberFormat.LowerLetter => "lowerLetter"u8,
+                PageNumberFormat.UpperLetter => "upperLetter"u8,
+                _ => "decimal"u8,
+            });
+            if (numbers.Start is { } start) xml.Attribute("w:start"u8, start);
+        }
+    }
+
+    private static void WriteColumns(Utf8XmlWriter xml, ImmutableArray<Length> columns)
+    {
+        using (xml.Element("w:cols"u8))
+        {
+            xml.Attribute("w:num"u8, columns.Length);
+            xml.Attribute("w:space"u8, FlowSection.Gutter.Twips);
+            xml.Attribute("w:equalWidth"u8, 0);
+            for (var c = 0; c < columns.Length; c++)
+            {
+                using (xml.Element("w:col"u8))
+                {
+                    xml.Attribute("w:w"u8, columns[c].Twips);
+                    if (c < columns.Length - 1) xml.Attribute("w:space"u8, FlowSection.Gutter.Twips);
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,76 @@
+using System.Collections.Immutable;
+
+namespace Fennick.Wordprocessing;
+
+/// <summary>A part that is the same in every document but for what stands in its gaps.</summary>
+/// <param name="Name">Its name in the package, without a leading slash.</param>
+/// <param name="Segments">Fixed bytes and gaps in order.</param>
+internal sealed record TemplatePart(string Name, ImmutableArray<TemplateSegment> Segments)
+{
+    /// <summary>Writes a part once.</summary>
+    /// <param name="name">Its name.</param>
+    /// <param name="write">Writes it; calls the action it is given where there is a gap.</param>
+    public static TemplatePart Of(string name, Action<Utf8XmlWriter, Action<TemplateSegment>> write)
+    {
+        using var buffer = new PooledBuffer();
+        var segments = ImmutableArray.CreateBuilder<TemplateSegment>();
+        var xml = new Utf8XmlWriter(buffer);
+        xml.Declaration();
+        write(xml, gap =>
+        {
+            xml.Raw(""u8);
+            Fix();
+            segments.Add(gap);
+        });
+        Fix();
+        return new TemplatePart(name, segments.ToImmutable());
+
+        void Fix()
+        {
+            segments.Add(new FixedSegment(buffer.WrittenSpan.ToArray()));
+            buffer.Clear();
+        }
+    }
+
+    /// <summary>What something writes.</summary>
+    public static byte[] Bytes(Action<Utf8XmlWriter> write)
+    {
+        using var buffer = new PooledBuffer();
+        write(new Utf8XmlWriter(buffer));
+        return buffer.WrittenSpan.ToArray();
+    }
+}
+
+/// <summary>A stretch of a part.</summary>
+internal abstract record TemplateSegment;
+
+/// <summary>Bytes that are the same in every document.</summary>
+internal sealed record FixedSegment(ReadOnlyMemory<byte> Bytes) : TemplateSegment;
+
+/// <summary>Where that goes which a report brings to this part.</summary>
+internal sealed record ContentSegment : TemplateSegment;
+
+/// <summary>The end of the house's section in which the body stands.</summary>
+internal sealed record SectionEndSegment : TemplateSegment;
+
+/// <summary>A slot: one of two forms is written, whichever suits the report.</summary>
+/// <param name="Slot">Its name.</param>
+/// <param name="Filled">What is written if the report fills it.</param>
+/// <param name="Unfilled">What is written otherwise.</param>
+internal sealed record SlotSegment(string Slot, ImmutableArray<TemplateSegment> Filled, ImmutableArray<TemplateSegment> Unfilled) : TemplateSegment;
+
+/// <summary>What fills a slot, in one of its forms.</summary>
+internal sealed record FillingSegment(string Slot, FillingForm Form) : TemplateSegment;
+
+/// <summary>How that which fills a slot is written.</summary>
+internal enum FillingForm
+{
+    /// <summary>As what a run holds.</summary>
+    Run,
+
+    /// <summary>As characters alone.</summary>
+    Characters,
+
+    /// <summary>As paragraphs and tables.</summary>
+    Blocks,
+}
