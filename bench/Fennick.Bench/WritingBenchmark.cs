@@ -54,7 +54,7 @@ public class WritingBenchmark
         using var package = ReportFile.Make(report, []);
         package.WriteTo(target);
         using var zip = new ZipArchive(new MemoryStream(target.WrittenSpan.ToArray()));
-        house = HouseDresser.Dress(BuiltInHouses.Tansy, report.Language);
+        house = House.Tansy.Dress(report.Language);
         var constant = house.Template.Parts.Select(p => p.Name).ToHashSet();
         changedParts = [.. zip.Entries
             .Where(e => !constant.Contains(e.FullName) && !e.FullName.StartsWith("word/charts/style", StringComparison.Ordinal) && !e.FullName.StartsWith("word/charts/colors", StringComparison.Ordinal))
@@ -88,7 +88,7 @@ public class WritingBenchmark
     public int WriteBody()
     {
         target.Clear();
-        DocumentPart.Write(new DocumentContext(new Utf8XmlWriter(target), house, fitted.Flow.Lists, new PageMap(new Dictionary<BlockId, int>(), 1)), fitted);
+        DocumentPart.WriteBody(new DocumentContext(new Utf8XmlWriter(target), house, fitted.Flow.Lists, new PageMap(new Dictionary<BlockId, int>(), 1)), fitted);
         return target.Length;
     }
 

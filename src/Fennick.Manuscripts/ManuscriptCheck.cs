@@ -20,7 +20,7 @@ internal static class ManuscriptCheck
     private static IEnumerable<Diagnostic> Styles(ManuscriptTree tree)
     {
         foreach (var dressed in tree.Dressed.Values)
-            if (dressed.Style is { } style && tree.Settings.House.FindMistake(style, dressed.Place) is { } mistake) yield return mistake;
+            if (dressed.Style is { } style && tree.Settings.Design.FindMistake(style, dressed.Place) is { } mistake) yield return mistake;
     }
 
     private static IEnumerable<Diagnostic> Formats(ManuscriptTree tree)

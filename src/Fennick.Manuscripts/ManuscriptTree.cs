@@ -22,6 +22,9 @@ internal sealed class ManuscriptTree
 
     public ProseFragment? Subtitle { get; init; }
 
+    /// <summary>The expressions that are slots of the house, by the slots' names.</summary>
+    public IReadOnlyDictionary<string, ProseFragment> SlotExpressions { get; init; } = new Dictionary<string, ProseFragment>();
+
     /// <summary>The blocks in order.</summary>
     public required ImmutableArray<ManuscriptUnit> Units { get; init; }
 
@@ -71,7 +74,7 @@ internal sealed class ManuscriptTree
     public required ImmutableArray<(string Word, SourcePlace Place)> LoneWords { get; init; }
 
     /// <summary>The settings' prose, which is evaluated after the last step.</summary>
-    public IEnumerable<ProseFragment> LateProse => new[] { Title, Subtitle }.OfType<ProseFragment>();
+    public IEnumerable<ProseFragment> LateProse => new[] { Title, Subtitle }.OfType<ProseFragment>().Concat(SlotExpressions.Values);
 
     /// <summary>The place of a line and column (both from 0) of an executable's code.</summary>
     public SourcePlace PlaceOf(int ordinal, int line, int column) => Executables[ordinal] switch

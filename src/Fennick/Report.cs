@@ -25,6 +25,7 @@ namespace Fennick;
 public sealed class Report
 {
     private readonly ImmutableArray<Block>.Builder blocks = ImmutableArray.CreateBuilder<Block>();
+    private readonly ImmutableDictionary<string, RichText>.Builder slots = ImmutableDictionary.CreateBuilder<string, RichText>();
 
     /// <summary>A report without a title.</summary>
     public Report()
@@ -50,8 +51,8 @@ public sealed class Report
     /// <summary>The language of its words, numbers and dates.</summary>
     public Language Language { get; set; } = Language.Default;
 
-    /// <summary>The name of its house: <c>tansy</c>, <c>flint</c> or <c>heron</c>.</summary>
-    public string House { get; set; } = "tansy";
+    /// <summary>What it wears.</summary>
+    public House House { get; set; } = House.Tansy;
 
     /// <summary>What holds for all its tables and figures.</summary>
     public ReportSettings Settings { get; set; } = new();
@@ -61,6 +62,20 @@ public sealed class Report
 
     /// <summary>How it cites them.</summary>
     public CitationStyle CitationStyle { get; set; }
+
+    /// <summary>Fills a slot of the house with words: in its text, its headers, its footers and its text boxes.</summary>
+    /// <param name="slot">The slot's name: the tag or the title of its content control.</param>
+    /// <param name="words">Inline Markdown with values; the slot's own look is kept.</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    /// <exception cref="ReportException">The words are no single line, or a format does not fit its value.</exception>
+    public Report Fill(string slot, ProseTemplate words, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentException.ThrowIfNullOrWhiteSpace(slot);
+        ArgumentNullException.ThrowIfNull(words);
+        slots[slot] = words.ToInlines(Language, Place(file, line));
+        return this;
+    }
 
     /// <summary>Adds a heading.</summary>
     /// <param name="words">Inline Markdown with values.</param>
@@ -187,6 +202,7 @@ public sealed class Report
         Date = Date,
         Language = Language,
         House = House,
+        Slots = slots.ToImmutable(),
         Settings = Settings,
         Sources = Sources,
         CitationStyle = CitationStyle,

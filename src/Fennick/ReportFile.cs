@@ -1,7 +1,6 @@
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Flow;
-using Fennick.Houses;
 using Fennick.Layout;
 using Fennick.Wordprocessing;
 
@@ -34,7 +33,8 @@ internal static class ReportFile
     /// <summary>Numbers, lowers, fits, paginates and writes the report into a package.</summary>
     internal static PackageBuilder Make(ReportContent report, List<Diagnostic> diagnostics)
     {
-        var house = HouseDresser.Dress(BuiltInHouses.Find(report.House, null), report.Language);
+        var house = report.House.Dress(report.Language);
+        diagnostics.AddRange(house.Diagnostics);
         if (!report.Language.HasOwnWords)
             diagnostics.Add(Diagnostic.Warning(null, $"the words of captions are English, for `{report.Language.Tag}` has none yet"));
         var numbering = Numberer.Number(report);
@@ -43,6 +43,7 @@ internal static class ReportFile
         diagnostics.AddRange(WarningsOf(report.Blocks));
         var fitted = Fitting.Fit(Lowering.Lower(report, numbering, house), house);
         diagnostics.AddRange(fitted.Diagnostics);
+        if (fitted.Flow.LeftOut > 0) diagnostics.Add(Diagnostic.Warning(house.Place, $"the report has {fitted.Flow.LeftOut} blocks that the house has no slot for; they are left out", "add a slot `body` to the house, or label what is to be placed"));
         return PackageWriter.Write(fitted, Pagination.Paginate(fitted, house), house, diagnostics);
     }
 
@@ -52,6 +53,7 @@ internal static class ReportFile
         TableBlock table => TableWarnings(table),
         Quotation quotation => WarningsOf(quotation.Blocks),
         Landscape landscape => WarningsOf(landscape.Blocks),
+        InSlot slot => WarningsOf(slot.Blocks),
         SideBySide columns => columns.Columns.SelectMany(c => WarningsOf(c)),
         ListBlock list => list.Items.SelectMany(i => WarningsOf(i)),
         _ => [],

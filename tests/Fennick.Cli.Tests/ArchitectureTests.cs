@@ -13,7 +13,8 @@ public sealed class ArchitectureTests
         ["Fennick.Statistics"] = ["MathNet.Numerics"],
         ["Fennick"] = ["Fennick.Statistics", "Humanizer.Core", "Markdig", "System.IO.Hashing"],
         ["Fennick.Data"] = ["Fennick", "Fennick.Statistics", "CsvHelper", "Microsoft.Data.Analysis", "Apache.Arrow", "System.Numerics.Tensors"],
-        ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Markdig", "Microsoft.CodeAnalysis.CSharp", "Microsoft.CodeAnalysis.CSharp.Workspaces"],
+        ["Fennick.Plots"] = ["Fennick", "NetVips", "NetVips.Native.linux-arm64", "NetVips.Native.linux-x64"],
+        ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Fennick.Plots", "Markdig", "Microsoft.CodeAnalysis.CSharp", "Microsoft.CodeAnalysis.CSharp.Workspaces"],
         ["Fennick.Cli"] = ["Fennick.Manuscripts", "System.CommandLine", "Spectre.Console"],
     };
 

@@ -22,7 +22,7 @@ internal sealed class ProgramText
     internal static readonly string[] Usings =
     [
         "System", "System.Collections.Generic", "System.Globalization", "System.IO", "System.Linq", "System.Threading.Tasks",
-        "Fennick", "Fennick.Charts", "Fennick.Citations", "Fennick.Data", "Fennick.Documents", "Fennick.Formatting", "Fennick.Mathematics", "Fennick.Pictures", "Fennick.Prose", "Fennick.Tables",
+        "Fennick", "Fennick.Charts", "Fennick.Citations", "Fennick.Data", "Fennick.Documents", "Fennick.Formatting", "Fennick.Mathematics", "Fennick.Pictures", "Fennick.Plots", "Fennick.Prose", "Fennick.Tables",
         "Fennick.Statistics", "Fennick.Statistics.Fits", "Fennick.Statistics.Summaries", "Fennick.Statistics.Comparisons",
     ];
 

@@ -56,13 +56,26 @@ internal sealed class ManuscriptParser
     /// <param name="diagnostics">Takes what is wrong.</param>
     public static ManuscriptTree Parse(SourceFiles sources, IReadOnlyDictionary<string, string> overrides, List<Diagnostic> diagnostics) => new ManuscriptParser(sources, diagnostics).Run(overrides);
 
+    /// <summary>The slots of the house whose names are expressions, such as <c>=honey.Average():0.0</c>.</summary>
+    private Dictionary<string, ProseFragment> ReadSlots()
+    {
+        var expressions = new Dictionary<string, ProseFragment>();
+        if (settings.House.File is not { } file || diagnostics.Any(d => d.Severity == Severity.Error)) return expressions;
+        foreach (var name in settings.House.Dress(settings.Language).Slots.SelectMany(s => s.Names).Where(n => n.StartsWith('=')).Distinct())
+        {
+            var given = sources.Add($"{file.Place.File}: slot `{name}`", sources.Main.Folder, $"slot: {{{name[1..]}}}", hasLines: false);
+            expressions[name] = ParseProse(SettingsReader.Read(SourceFragment.Join([.. given.Lines]), sources, diagnostics)[0]);
+        }
+        return expressions;
+    }
+
     private ManuscriptTree Run(IReadOnlyDictionary<string, string> overrides)
     {
         var (document, block) = ParseFile(sources.Main);
         settings = ManuscriptSettings.Read(block, sources, diagnostics);
         foreach (var (key, value) in overrides)
         {
-            var given = sources.Add($"--with {key}={value}", sources.Main.Folder, $"{key}: {value}", hasLines: false);
+            var given = sources.Add($"--with {key}={value}", Environment.CurrentDirectory, $"{key}: {value}", hasLines: false);
             settings = settings.With(SettingsReader.Read(SourceFragment.Join([.. given.Lines]), sources, diagnostics), sources, diagnostics);
         }
         including.Push(Path.GetFullPath(Path.Combine(sources.Main.Folder, Path.GetFileName(sources.Main.DisplayPath))));
@@ -76,8 +89,10 @@ internal sealed class ManuscriptParser
         }
         var title = settings.Title is { } t ? ParseProse(t) : null;
         var subtitle = settings.Subtitle is { } s ? ParseProse(s) : null;
+        var slotExpressions = ReadSlots();
         return new ManuscriptTree
         {
+            SlotExpressions = slotExpressions,
             Sources = sources,
             Settings = settings,
             Title = title,

@@ -9,6 +9,7 @@ using Fennick.Manuscripts.Compilation;
 using Fennick.Manuscripts.Steps;
 using Fennick.Mathematics;
 using Fennick.Pictures;
+using Fennick.Plots;
 using Fennick.Prose;
 using Fennick.Tables;
 using Markdig.Syntax;
@@ -30,6 +31,7 @@ public sealed class ManuscriptRun : IProseHost
 
     /// <summary>Where the program stands: the whole, then each pass inside the one before.</summary>
     private readonly List<Frame> frames = [new Frame(null)];
+    private readonly Dictionary<string, RichText> slots = [];
     private Frame placing;
     private int next;
     private int lastStep;
@@ -180,7 +182,8 @@ public sealed class ManuscriptRun : IProseHost
             Authors = settings.Authors,
             Date = settings.Date,
             Language = settings.Language,
-            House = settings.House.Name,
+            House = settings.House,
+            Slots = Slots(),
             Settings = settings.Report,
             Sources = settings.Sources,
             CitationStyle = settings.CitationStyle,
@@ -259,6 +262,8 @@ public sealed class ManuscriptRun : IProseHost
 
     string IProseHost.TargetOf(Markdig.Syntax.Inlines.LinkInline link) => tree.Targets.TryGetValue(link, out var target) ? Filled(target) : HoleMarks.Restore(link.Url ?? "");
 
+    IPictureTools? IProseHost.PictureTools => PictureTools.Instance;
+
     string IProseHost.PathOf(string target, int offset) => Path.Combine(tree.Sources.FileOf(offset).Folder, target);
 
     ImmutableArray<Block>? IProseHost.Fill(FencedCodeBlock fence)
@@ -320,10 +325,28 @@ public sealed class ManuscriptRun : IProseHost
                     Place = place,
                 },
             ],
-            (StepRole.Text, ImmutableArray<Block> placed) => placed,
+            (StepRole.Text, ImmutableArray<Block> placed) => step.Label is { } name ? ForSlot(NameOf(name), placed) : placed,
             (StepRole.Show, Shown shown) => ShowStep(step, shown),
             _ => [],
         };
+    }
+
+    /// <summary>What a labelled step gives fills the slot of its name: as words where only words can stand.</summary>
+    private ImmutableArray<Block> ForSlot(string name, ImmutableArray<Block> placed)
+    {
+        var house = tree.Settings.House.Dress(Language);
+        if (house.BlockSlots.ContainsKey(name)) return [new InSlot(name, placed)];
+        if (house.Slots.All(s => !s.Names.Contains(name, StringComparer.OrdinalIgnoreCase)) || placed is not [Paragraph words]) return placed;
+        slots[name] = words.Content;
+        return [];
+    }
+
+    /// <summary>The words for slots: parameters by their names, expressions as the house writes them, and what labelled steps gave.</summary>
+    private ImmutableDictionary<string, RichText> Slots()
+    {
+        foreach (var (name, value) in parameters) slots.TryAdd(name, RichText.Plain(ValueFormatter.Format(value, null, Language)));
+        foreach (var (name, expression) in tree.SlotExpressions) slots[name] = Prose(expression)!;
+        return slots.ToImmutableDictionary();
     }
 
     private ImmutableArray<Block> ShowStep(Step step, Shown shown)

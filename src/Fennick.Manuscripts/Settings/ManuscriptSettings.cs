@@ -6,6 +6,8 @@ using Fennick.Documents;
 using Fennick.Formatting;
 using Fennick.Houses;
 using Fennick.Manuscripts.Source;
+using Fennick.Pictures;
+using Fennick.Plots;
 using Fennick.Tables;
 
 namespace Fennick.Manuscripts.Settings;
@@ -14,7 +16,7 @@ namespace Fennick.Manuscripts.Settings;
 internal sealed record ManuscriptSettings
 {
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "house", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "house", "house.style", "house.accent", "house.logo", "house.cover", "house.font", "house.contents", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -32,7 +34,10 @@ internal sealed record ManuscriptSettings
     public ImmutableArray<string> Usings { get; init; } = [];
 
     /// <summary>The house that the report wears.</summary>
-    public HouseDesign House { get; init; } = BuiltInHouses.Tansy;
+    public House House { get; init; } = House.Tansy;
+
+    /// <summary>What the house is made of.</summary>
+    public HouseDesign Design => House.Dress(Language).Design;
 
     /// <summary>The libraries that the steps use.</summary>
     public ImmutableArray<Library> Libraries { get; init; } = [];
@@ -53,18 +58,34 @@ internal sealed record ManuscriptSettings
     /// <summary>Where the settings stand; errors of the call that concern them point here.</summary>
     public required SourcePlace Place { get; init; }
 
+    /// <summary>The name of the file that manuscripts below it share settings by.</summary>
+    public const string SharedName = "fennick.settings";
+
+    /// <summary>Reads the settings of a manuscript on top of those that it shares.</summary>
     public static ManuscriptSettings Read(SourceFragment? block, SourceFiles source, List<Diagnostic> diagnostics)
     {
         var settings = new ManuscriptSettings { Place = source.PlaceOf(block?.Offset ?? 0) };
+        if (FindShared(source.Main) is { } shared)
+        {
+            var file = source.Read(Path.Combine(Path.GetDirectoryName(source.Main.DisplayPath) ?? "", Path.GetRelativePath(source.Main.Folder, shared)), shared, settings.Place);
+            settings = settings.With(SettingsReader.Read(SourceFragment.Join([.. file.Lines]), source, diagnostics), source, diagnostics);
+        }
         return block is null ? settings : settings.With(SettingsReader.Read(block, source, diagnostics), source, diagnostics);
+    }
+
+    private static string? FindShared(ManuscriptSource main)
+    {
+        for (var folder = main.Folder; folder is not null; folder = Path.GetDirectoryName(folder))
+            if (Path.Combine(folder, SharedName) is var path && File.Exists(path)) return path;
+        return null;
     }
 
     /// <summary>The same settings with others on top.</summary>
     public ManuscriptSettings With(IEnumerable<SettingsEntry> entries, SourceFiles source, List<Diagnostic> diagnostics)
     {
         var settings = this;
-        // Names of rulings are the house's.
-        foreach (var entry in entries.OrderBy(e => e.Key != "house"))
+        // Names of rulings and styles are the house's, which is dressed for a language.
+        foreach (var entry in entries.OrderBy(e => e.Key == "language" ? 0 : e.Key == "house" ? 1 : e.Key.StartsWith("house.", StringComparison.Ordinal) ? 2 : 3))
         {
             try
             {
@@ -104,7 +125,24 @@ internal sealed record ManuscriptSettings
                     ? this with { Language = language.With(Language.Numbers) } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
             case "library":
                 return this with { Libraries = [.. Libraries, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(l => ReadLibrary(l, source.FileOf(entry.Offset), place))] };
-            case "house": return this with { House = BuiltInHouses.Find(entry.Text, place) };
+            case "house":
+                var found = House.Find(entry.Text, source.FileOf(entry.Offset).Folder, place);
+                return this with { House = found with { Styles = House.Styles, Accent = House.Accent, Font = House.Font, Logo = House.Logo, Cover = House.Cover, LightLogo = House.LightLogo, DarkCover = House.DarkCover, KeepsContents = House.KeepsContents } };
+            case "house.accent":
+                return Colour.Parse(entry.Text) is not null && entry.Text.StartsWith('#') ? this with { House = House with { Accent = entry.Text } } : throw Wrong($"`{entry.Text}` is no colour", "write it as `#B4690E`");
+            case "house.font": return this with { House = House with { Font = entry.Text } };
+            case "house.logo":
+                var logo = ReadPicture(entry, source, place, "light", "as it is");
+                return this with { House = House with { Logo = logo.Picture, LightLogo = logo.IsForced } };
+            case "house.cover":
+                var cover = ReadPicture(entry, source, place, "dark", "as it is");
+                return this with { House = House with { Cover = cover.Picture, DarkCover = cover.IsForced } };
+            case "house.contents":
+                return this with { House = House with { KeepsContents = entry.Text switch { "kept" => true, "replaced" => false, _ => throw Wrong($"`{entry.Text}` is neither `kept` nor `replaced`", null) } } };
+            case var key when key.StartsWith("house.style ", StringComparison.Ordinal):
+                var role = key["house.style ".Length..].Trim();
+                return RoleFinder.Roles.Contains(role) ? this with { House = House with { Styles = House.Styles.ToImmutableDictionary().SetItem(role, entry.Text) } }
+                    : throw new ReportException(Diagnostic.Error(source.PlaceOf(entry.Offset), $"`{role}` is no role of a style", Nearest.Suggest(role, RoleFinder.Roles) ?? "the roles are those that `fennick house check` lists"));
             case "using": return this with { Usings = [.. Usings, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
             case "bibliography": return this with { Sources = ReadSources(entry, source.FileOf(entry.Offset), place) };
             case "citations":
@@ -141,6 +179,18 @@ internal sealed record ManuscriptSettings
         ReportException Wrong(string message, string? suggestion) => new(Diagnostic.Error(place, message, suggestion));
     }
 
+    /// <summary>Reads the path of a picture, and behind a comma how it is to be shown.</summary>
+    private static (Picture Picture, bool? IsForced) ReadPicture(SettingsEntry entry, SourceFiles source, SourcePlace place, string forced, string forbidden)
+    {
+        var comma = entry.Text.LastIndexOf(',');
+        var how = comma < 0 ? "" : entry.Text[(comma + 1)..].Trim();
+        bool? isForced = how == forced ? true : how == forbidden ? false : null;
+        var name = isForced is null ? entry.Text : entry.Text[..comma].Trim();
+        var path = Path.Combine(source.FileOf(entry.Offset).Folder, name);
+        if (!File.Exists(path)) throw new ReportException(Diagnostic.Error(place, $"there is no file `{name}`", Directory.Exists(Path.GetDirectoryName(path)) ? Nearest.Suggest(Path.GetFileName(name), Directory.EnumerateFiles(Path.GetDirectoryName(path)!).Select(f => Path.GetFileName(f))) : "there is no such folder either"));
+        return (Picture.Read(path, PictureTools.Instance), isForced);
+    }
+
     private static Library ReadLibrary(string text, ManuscriptSource file, SourcePlace place)
     {
         if (text.EndsWith(".dll", StringComparison.OrdinalIgnoreCase)) return new Library(Path.GetFullPath(Path.Combine(file.Folder, text)), null, place);
@@ -167,7 +217,7 @@ internal sealed record ManuscriptSettings
     }
 
     /// <summary>Reads the name of a ruling of the house.</summary>
-    public Ruling ReadRuling(SettingsEntry entry, SourcePlace place) => House.FindRuling(entry.Text, place);
+    public Ruling ReadRuling(SettingsEntry entry, SourcePlace place) => Design.FindRuling(entry.Text, place);
 
     /// <summary>Reads <c>yes</c> or <c>no</c>.</summary>
     public static bool ReadYesNo(SettingsEntry entry, SourcePlace place) => entry.Text switch

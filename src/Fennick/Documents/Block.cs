@@ -99,6 +99,11 @@ public sealed record PageBreak : Block;
 /// <param name="Blocks">What stands there.</param>
 public sealed record Landscape(ImmutableArray<Block> Blocks) : Block;
 
+/// <summary>What fills a slot of the house, and stands in its own place if the house has none of this name.</summary>
+/// <param name="Name">The slot's name.</param>
+/// <param name="Blocks">What fills it.</param>
+public sealed record InSlot(string Name, ImmutableArray<Block> Blocks) : Block;
+
 /// <summary>What stands side by side.</summary>
 /// <param name="Shares">The share of the text's width that each column has; they add up to 1.</param>
 /// <param name="Columns">What stands in each column; what is in the first flows on into the others if they are not given.</param>

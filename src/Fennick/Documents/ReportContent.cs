@@ -25,8 +25,11 @@ public sealed record ReportContent
     /// <summary>The language of its words, numbers and dates.</summary>
     public required Language Language { get; init; }
 
-    /// <summary>The name of its house: <c>tansy</c>, <c>flint</c> or <c>heron</c>.</summary>
-    public string House { get; init; } = "tansy";
+    /// <summary>What it wears.</summary>
+    public House House { get; init; } = House.Tansy;
+
+    /// <summary>The words for slots of the house, by their names.</summary>
+    public ImmutableDictionary<string, RichText> Slots { get; init; } = ImmutableDictionary<string, RichText>.Empty;
 
     /// <summary>What holds for all its tables and figures.</summary>
     public ReportSettings Settings { get; init; } = new();

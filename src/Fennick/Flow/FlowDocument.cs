@@ -63,6 +63,9 @@ internal sealed record FlowDocument(ImmutableArray<FlowSection> Sections, Immuta
     /// <summary>The words that fill slots, by their names.</summary>
     public ImmutableDictionary<string, string> SlotWords { get; init; } = ImmutableDictionary<string, string>.Empty;
 
+    /// <summary>How many blocks the house has no place for.</summary>
+    public int LeftOut { get; init; }
+
     /// <summary>The blocks that fill slots; each stands in a section of the slot's width.</summary>
     public ImmutableArray<(string Slot, FlowSection Section)> SlotBlocks { get; init; } = [];
 }

@@ -16,7 +16,7 @@ internal static class Lowering
     {
         var pass = new Pass(report, numbering, house);
         pass.TitleBlock();
-        foreach (var block in report.Blocks) pass.Lower(block, indents: 0);
+        foreach (var block in report.Blocks) pass.LowerAtTop(block);
         pass.FinishBody();
         foreach (var note in numbering.Notes.Values.OrderBy(n => n.Number)) pass.LowerNote(note);
         return pass.Finish();
@@ -38,14 +38,61 @@ internal static class Lowering
         /// <summary>How wide the text is here.</summary>
         private Length textWidth = house.Page.TextWidth;
         private bool breaksColumn;
-        private readonly ImmutableArray<FlowBlock>.Builder blocks = ImmutableArray.CreateBuilder<FlowBlock>();
+        private readonly List<(string Slot, FlowSection Section)> slots = [];
+        private ImmutableArray<FlowBlock>.Builder blocks = ImmutableArray.CreateBuilder<FlowBlock>();
         private readonly ImmutableArray<FlowList>.Builder lists = ImmutableArray.CreateBuilder<FlowList>();
         private readonly Language language = report.Language;
         private int smallDrawings;
-        private bool breaksPage;
+        private bool breaksPage = house.AppendsBody;
+
+        /// <summary>How many blocks have no place in the house.</summary>
+        public int LeftOut { get; private set; }
+
+        /// <summary>Lowers a block of the report itself, into the slot of its label if the house has one.</summary>
+        public void LowerAtTop(Block block)
+        {
+            if (SlotOf(block) is not { } slot) Lower(block, indents: 0);
+            else LowerInto(slot, () => Lower(block, indents: 0));
+        }
+
+        private string? SlotOf(Block block)
+        {
+            var name = block switch
+            {
+                TableBlock table => table.Label?.Name,
+                FigureBlock figure => figure.Label?.Name,
+                Equation equation => equation.Label?.Name,
+                InSlot slot => slot.Name,
+                _ => null,
+            };
+            return name is not null && house.BlockSlots.ContainsKey(name) ? name : null;
+        }
+
+        /// <summary>Lowers something into a slot; what is there already stays before it.</summary>
+        private void LowerInto(string slot, Action lower)
+        {
+            var (body, outer, width) = (blocks, section, house.BlockSlots[slot]);
+            blocks = ImmutableArray.CreateBuilder<FlowBlock>();
+            (textWidth, var outerWidth) = (width, textWidth);
+            lower();
+            var container = outer with { Page = house.Page with { Width = house.Page.Width - house.Page.TextWidth + width }, Columns = [], Blocks = blocks.ToImmutable() };
+            var known = slots.FindIndex(s => string.Equals(s.Slot, slot, StringComparison.OrdinalIgnoreCase));
+            if (known < 0) slots.Add((slot, container));
+            else slots[known] = (slot, container with { Blocks = [.. slots[known].Section.Blocks, .. container.Blocks] });
+            (blocks, textWidth) = (body, outerWidth);
+        }
 
         public void FinishBody()
         {
+            if (house.BlockSlots.ContainsKey("contents") && slots.All(s => s.Slot != "contents")) LowerInto("contents", () => Lower(new Contents(), indents: 0));
+            // A document that people wrote themselves takes what it has slots for, and nothing else.
+            if (house.AppendsBody && slots.Any(s => s.Slot != "contents"))
+            {
+                LeftOut = blocks.Count(b => b is not FlowParagraph { Style: StyleRole.Spacer or StyleRole.Title or StyleRole.Subtitle or StyleRole.Author or StyleRole.Date }) + sections.Sum(s => s.Blocks.Length);
+                blocks.Clear();
+                sections.Clear();
+                return;
+            }
             if (blocks.Count == 0 && sections.Count == 0) blocks.Add(Spacer());
             CloseSection();
         }
@@ -116,15 +163,33 @@ internal static class Lowering
         {
             var title = report.Title?.ToPlainText(language) ?? "";
             var properties = new DocumentProperties(title, report.Subtitle?.ToPlainText(language) ?? "", report.Authors, report.Date, language.Tag, report.Libraries);
-            return new FlowDocument(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties);
+            return new FlowDocument(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { SlotWords = SlotWords(title), SlotBlocks = [.. slots], LeftOut = LeftOut };
+        }
+
+        /// <summary>The words for slots: what the report says of itself, and what it was given for them.</summary>
+        private ImmutableDictionary<string, string> SlotWords(string title)
+        {
+            var words = ImmutableDictionary.CreateBuilder<string, string>(StringComparer.OrdinalIgnoreCase);
+            foreach (var (slot, text) in report.Slots) words[slot] = text.ToPlainText(language);
+            Add("title", title);
+            Add("subtitle", report.Subtitle?.ToPlainText(language));
+            Add("author", string.Join(", ", report.Authors));
+            Add("date", report.Date is { } date ? ValueFormatter.Format(date, null, language) : null);
+            return words.ToImmutable();
+
+            void Add(string slot, string? text)
+            {
+                if (!string.IsNullOrEmpty(text)) words.TryAdd(slot, text);
+            }
         }
 
         public void TitleBlock()
         {
-            if (report.ShowsTitle && report.Title is { } title) Add(StyleRole.Title, title);
-            if (report.Subtitle is { } subtitle) Add(StyleRole.Subtitle, subtitle);
-            if (!report.Authors.IsEmpty) Add(StyleRole.Author, string.Join(", ", report.Authors));
-            if (report.Date is { } date) Add(StyleRole.Date, ValueFormatter.Format(date, null, language));
+            // What the house shows in slots of its text stands there.
+            if (report.ShowsTitle && report.Title is { } title && !house.HasSlot("title")) Add(StyleRole.Title, title);
+            if (report.Subtitle is { } subtitle && !house.HasSlot("subtitle")) Add(StyleRole.Subtitle, subtitle);
+            if (!report.Authors.IsEmpty && !house.HasSlot("author")) Add(StyleRole.Author, string.Join(", ", report.Authors));
+            if (report.Date is { } date && !house.HasSlot("date")) Add(StyleRole.Date, ValueFormatter.Format(date, null, language));
         }
 
         public void Lower(Block block, int indents)
@@ -133,6 +198,9 @@ internal static class Lowering
             var before = blocks.Count;
             switch (block)
             {
+                case InSlot inSlot:
+                    foreach (var inner in inSlot.Blocks) Lower(inner, indents);
+                    return;
                 case Landscape landscape:
                     Lower(landscape, indents);
                     return;

@@ -39,6 +39,21 @@ internal sealed class DressedHouse
     /// <summary>Whether it has headers and footers of its own.</summary>
     public bool HasStories { get; init; }
 
+    /// <summary>Whether the body goes behind what the house says itself, unless the report fills its slots.</summary>
+    public bool AppendsBody { get; init; }
+
+    /// <summary>What deserves attention in the house.</summary>
+    public ImmutableArray<Diagnostic> Diagnostics { get; init; } = [];
+
+    /// <summary>What has become of each role.</summary>
+    public ImmutableArray<FoundStyle> Found { get; init; } = [];
+
+    /// <summary>Its slots.</summary>
+    public ImmutableArray<HouseSlot> Slots { get; init; } = [];
+
+    /// <summary>Whether its text has a slot of a name.</summary>
+    public bool HasSlot(string name) => Slots.Any(s => s.Part == "word/document.xml" && s.Names.Contains(name, StringComparer.OrdinalIgnoreCase));
+
     /// <summary>The slots that take blocks, with the width that each has.</summary>
     public ImmutableDictionary<string, Length> BlockSlots { get; init; } = ImmutableDictionary<string, Length>.Empty;
 

@@ -21,6 +21,12 @@ internal sealed record HouseDesign
     /// <summary>The theme's colours as six hexadecimal digits.</summary>
     public required ImmutableDictionary<ThemeColour, string> Colours { get; init; }
 
+    /// <summary>The colours that the theme of the document does not hold.</summary>
+    public ImmutableHashSet<ThemeColour> OutsideTheme { get; init; } = [];
+
+    /// <summary>Whether its families are those of the theme.</summary>
+    public bool HasThemeFamilies { get; init; } = true;
+
     /// <summary>One style for each role, in the order of the roles.</summary>
     public required ImmutableArray<ParagraphStyle> Styles { get; init; }
 
@@ -50,6 +56,9 @@ internal sealed record HouseDesign
         return FindStyle(name) is not null ? null
             : Diagnostic.Error(place, $"the house {Name} has no character style `{name}`", Nearest.Suggest(name, names) ?? $"its character styles are {string.Join(", ", names.Select(n => $"`{n}`"))}");
     }
+
+    /// <summary>Whether a colour is the theme's, so that it changes with it.</summary>
+    public bool IsInTheme(ThemeColour colour) => !OutsideTheme.Contains(colour);
 
     /// <summary>The style of a kind of code.</summary>
     public CharacterStyle StyleOf(CodeKind kind) => FindCharacterStyle($"Code {kind}", null);

@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using Fennick.Formatting;
 using Fennick.Layout;
 using Fennick.Wordprocessing;
@@ -8,9 +7,13 @@ namespace Fennick.Houses;
 /// <summary>Dresses a house for a language: completes and compresses all that does not change from report to report.</summary>
 internal static class HouseDresser
 {
-    private static readonly ConcurrentDictionary<(string House, string Language), DressedHouse> Dressed = new();
+    /// <summary>The dressed house; whoever has many reports keeps it.</summary>
+    public static DressedHouse Dress(House house, Language language) => house.File is null ? Dress(house, house.Design!, language) : FileDresser.Dress(house, language);
 
-    /// <summary>The dressed house; the same pair is dressed once in a process.</summary>
-    public static DressedHouse Dress(HouseDesign design, Language language) =>
-        Dressed.GetOrAdd((design.Name, language.Tag), _ => new DressedHouse(design, language, HouseParts.Create(design, language), FontWidths.Instance));
+    private static DressedHouse Dress(House house, HouseDesign design, Language language)
+    {
+        if (Livery.AccentOf(house) is { } accent) design = design with { Colours = design.Colours.SetItems(Palette.From(accent)) };
+        if (house.Font is { } font) design = design with { BodyFamily = font, HeadingFamily = font };
+        return new DressedHouse(design, language, HouseParts.Create(design, language), FontWidths.Instance);
+    }
 }

@@ -93,11 +93,13 @@ internal sealed class HousePackage
     /// <summary>The part that another leads to by a relationship of a kind; null if there is none.</summary>
     public string? Find(string from, string kind) => RelationshipsOf(from).FirstOrDefault(r => r.Is(kind) && !r.IsExternal && Has(r.Target))?.Target;
 
+    /// <summary>Removes a part and what leads to it.</summary>
     public void Remove(string name)
     {
         parts.Remove(name);
         overrides.Remove(name);
         relationships.Remove(name);
+        foreach (var list in relationships.Values) list.RemoveAll(r => !r.IsExternal && string.Equals(r.Target, name, StringComparison.OrdinalIgnoreCase));
     }
 
     public void Remove(string from, HouseRelationship relationship) => relationships[from].Remove(relationship);
@@ -105,6 +107,22 @@ internal sealed class HousePackage
     public void Replace(string from, IEnumerable<HouseRelationship> with) => relationships[from] = [.. with];
 
     public void Add(string name, byte[] bytes) => parts[name] = bytes;
+
+    public void SetDefault(string ending, string type) => defaults.TryAdd(ending, type);
+
+    /// <summary>The type that a part has by its own name; null if its ending says it.</summary>
+    public string? OverrideOf(string name) => overrides.GetValueOrDefault(name);
+
+    /// <summary>The same parts, to be changed apart from these.</summary>
+    public HousePackage Copy()
+    {
+        var copy = new HousePackage(place) { Main = Main };
+        foreach (var (name, bytes) in parts) copy.parts[name] = bytes;
+        foreach (var (ending, type) in defaults) copy.defaults[ending] = type;
+        foreach (var (name, type) in overrides) copy.overrides[name] = type;
+        foreach (var (name, list) in relationships) copy.relationships[name] = [.. list];
+        return copy;
+    }
 
     public void SetType(string name, string type) => overrides[name] = type;
 

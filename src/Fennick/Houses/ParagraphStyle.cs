@@ -57,11 +57,15 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
 
     public bool Centred { get; init; }
 
+    public bool Justified { get; init; }
+
     public Length IndentLeft { get; init; }
 
     public Length IndentRight { get; init; }
 
     public Length Hanging { get; init; }
+
+    public Length FirstLine { get; init; }
 
     public bool NoProofing { get; init; }
 

@@ -6,7 +6,11 @@ namespace Fennick.Houses;
 /// <summary>A rule of a table.</summary>
 /// <param name="EighthsOfPoint">Its thickness.</param>
 /// <param name="Colour">Its colour.</param>
-internal sealed record TableRule(int EighthsOfPoint, ThemeColour Colour);
+internal sealed record TableRule(int EighthsOfPoint, ThemeColour Colour)
+{
+    /// <summary>A colour that is none of the theme's, as six hexadecimal digits.</summary>
+    public string? Hex { get; init; }
+}
 
 /// <summary>How a ruling is drawn; where a rule is null there is none.</summary>
 internal sealed record RulingDesign(Ruling Ruling)
@@ -40,6 +44,15 @@ internal sealed record RulingDesign(Ruling Ruling)
 
     /// <summary>Under heads over several columns, above totals, and where a table asks for one.</summary>
     public TableRule? Thin { get; init; }
+
+    /// <summary>The left or right margin of a cell, in points.</summary>
+    public double CellMargin { get; init; } = 5.5;
+
+    /// <summary>Left and right cell margins together, in points.</summary>
+    public double CellMargins => 2 * CellMargin;
+
+    /// <summary>Whether the table style itself says how the text of heads looks.</summary>
+    public bool HeadIsStyled { get; init; }
 
     /// <summary>Whether every second row is tinted without being asked for.</summary>
     public bool HasBands { get; init; }

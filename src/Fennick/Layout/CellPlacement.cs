@@ -26,7 +26,7 @@ internal readonly record struct CellPlacement(Alignment Alignment, int IndentLef
             return new CellPlacement(cell.Alignment == Alignment.Decimal ? Alignment.Centre : Alignment.Right, left, 0, null);
         var ratio = house.Style(cell.Style.At(geometry.TextStep)).Points / house.Style(cell.Style).Points;
         var end = point + (int)Math.Round(after * ratio * 20);
-        var room = width - (int)(Fitting.CellMargins * 20);
+        var room = width - (int)(geometry.CellMargins * 20);
         return cell.Sign.IsEmpty ? new CellPlacement(Alignment.Right, 0, Math.Max(0, room - end), null) : new CellPlacement(Alignment.Left, 0, 0, end);
     }
 }

@@ -9,7 +9,8 @@ namespace Fennick.Layout;
 /// <param name="Points">For each column the place where its numbers meet, in twips from the left edge of a cell's text; null where they need none.</param>
 /// <param name="TextStep">How many sizes its text was stepped down.</param>
 /// <param name="RowHeights">The heights of its rows, in points, if no line of it wraps; null if they are not known.</param>
-internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray<int?> Points, int TextStep, IReadOnlyList<float>? RowHeights)
+/// <param name="CellMargins">The left and right margins of a cell together, in points.</param>
+internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray<int?> Points, int TextStep, IReadOnlyList<float>? RowHeights, double CellMargins)
 {
     public int Width => Columns.Sum();
 

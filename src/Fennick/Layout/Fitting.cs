@@ -8,12 +8,6 @@ namespace Fennick.Layout;
 /// <summary>Gives every table the width that its content needs, and never more than its container has; turns the page of a table that fits only then, and takes apart what fits no page.</summary>
 internal static class Fitting
 {
-    /// <summary>Left and right cell margins together, in points; the table styles hold them.</summary>
-    public const double CellMargins = 2 * CellMargin;
-
-    /// <summary>The left or right margin of a cell, in points.</summary>
-    public const double CellMargin = 5.5;
-
     public static FittedDocument Fit(FlowDocument flow, DressedHouse house)
     {
         var pass = new Pass(house);

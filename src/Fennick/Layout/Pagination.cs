@@ -93,7 +93,7 @@ internal static class Pagination
             {
                 // A smaller size is the same text on wider paper.
                 ratio = house.Style(cell.Style.At(geometry.TextStep)).Points / style.Points;
-                width = ((geometry.WidthOf(place, cell.ColumnSpan) / 20.0) - Fitting.CellMargins) / ratio;
+                width = ((geometry.WidthOf(place, cell.ColumnSpan) / 20.0) - geometry.CellMargins) / ratio;
             }
             place += cell.ColumnSpan;
             tallest = Math.Max(tallest, (Height(cell.Style, cell.Inlines, width, house) * ratio) + style.Before.Points + style.After.Points);

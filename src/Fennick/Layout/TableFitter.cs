@@ -14,7 +14,6 @@ internal sealed class TableFitter
     private const int MostRows = 32_000;
 
     private const double Slack = 0.5;
-    private const double CellMargins = Fitting.CellMargins;
 
     private readonly FlowTable table;
     private readonly TableMeasures measures;
@@ -146,9 +145,9 @@ internal sealed class TableFitter
         var twips = Round(widths, available.Twips);
         var points = ImmutableArray.CreateBuilder<int?>(twips.Length);
         for (var i = 0; i < twips.Length; i++)
-            points.Add(measures.Point(columns?[i] ?? i, (twips[i] / 20.0) - CellMargins, sizes[step]) is { } point ? (int)Math.Round(point * 20) : null);
+            points.Add(measures.Point(columns?[i] ?? i, (twips[i] / 20.0) - measures.CellMargins, sizes[step]) is { } point ? (int)Math.Round(point * 20) : null);
         var isWhole = twips.Length == measures.Count && table.Rows.Count - table.HeaderRows <= MostRows;
-        return new TableGeometry([.. twips], points.MoveToImmutable(), step, isWhole && step == 0 && !measures.Wraps(twips) ? measures.RowHeights : null);
+        return new TableGeometry([.. twips], points.MoveToImmutable(), step, isWhole && step == 0 && !measures.Wraps(twips) ? measures.RowHeights : null, measures.CellMargins);
     }
 
     private double[] Widths(int[] columns, int step, double room, double[] least)
@@ -213,7 +212,7 @@ internal sealed class TableFitter
     private double Preferred(int column, int step) => Width(column, step, measures.Preferred);
 
     private double Width(int column, int step, Func<int, double> measure) =>
-        table.Columns[column].Width is ColumnWidth.FixedWidth width ? width.Width.Points : (measure(column) * sizes[step]) + CellMargins + Slack;
+        table.Columns[column].Width is ColumnWidth.FixedWidth width ? width.Width.Points : (measure(column) * sizes[step]) + measures.CellMargins + Slack;
 
     /// <summary>The table with some of its columns only; what reaches over more becomes narrower.</summary>
     private FlowTable Slice(int[] columns)

@@ -24,10 +24,14 @@ internal sealed class TableMeasures
     {
         this.table = table;
         this.house = house;
+        CellMargins = house.Ruling(table.Ruling).CellMargins;
         columns = [.. table.Columns.Select(_ => new Column())];
     }
 
     public int Count => columns.Length;
+
+    /// <summary>The left and right margins of a cell together.</summary>
+    public double CellMargins { get; }
 
     /// <summary>The heights of the rows at the usual size if no line wraps.</summary>
     public IReadOnlyList<float> RowHeights => rowHeights;
@@ -65,9 +69,9 @@ internal sealed class TableMeasures
         for (var c = 0; c < columns.Length; c++)
         {
             width += twips[c];
-            if ((twips[c] / 20.0) - Fitting.CellMargins < columns[c].Natural - 0.01) return true;
+            if ((twips[c] / 20.0) - CellMargins < columns[c].Natural - 0.01) return true;
         }
-        return (width / 20.0) - Fitting.CellMargins < overAll;
+        return (width / 20.0) - CellMargins < overAll;
     }
 
     private void Add(FlowRow row)
@@ -123,7 +127,7 @@ internal sealed class TableMeasures
         }
         foreach (var ((place, span), width) in overColumns ?? [])
         {
-            var missing = width - columns.AsSpan(place, span).ToArray().Sum(c => c.Natural) - ((span - 1) * Fitting.CellMargins);
+            var missing = width - columns.AsSpan(place, span).ToArray().Sum(c => c.Natural) - ((span - 1) * CellMargins);
             for (var c = place; missing > 0 && c < place + span; c++) columns[c].Natural += missing / span;
         }
         for (var i = 0; i < columns.Length; i++)

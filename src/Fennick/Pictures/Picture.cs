@@ -4,10 +4,13 @@ using Fennick.Diagnostics;
 
 namespace Fennick.Pictures;
 
-/// <summary>A picture in one of the formats that every word processor shows: PNG or JPEG.</summary>
+/// <summary>A picture in one of the formats that word processors show: PNG, JPEG, or SVG with a PNG beside it.</summary>
 public sealed class Picture
 {
     private const double DefaultDotsPerInch = 96;
+
+    // The longer side of the picture beside a drawing.
+    private const double DrawnPixels = 1600;
 
     private Picture(ImmutableArray<byte> bytes, string extension, int width, int height, double dotsPerInch)
     {
@@ -33,16 +36,25 @@ public sealed class Picture
 
     internal ImmutableArray<byte> Bytes { get; }
 
+    /// <summary>The drawing in SVG that the picture was made from.</summary>
+    internal ImmutableArray<byte>? Svg { get; private init; }
+
+    /// <summary>The same picture beside a drawing, at the size of another.</summary>
+    internal Picture WithSvg(byte[]? svg, Picture size) => new(Bytes, Extension, PixelWidth, PixelHeight, PixelWidth / (size.Width.Points / 72)) { Svg = svg is null ? null : [.. svg] };
+
     /// <summary>"png" or "jpeg".</summary>
     internal string Extension { get; }
 
     /// <summary>Reads a picture from a file.</summary>
-    /// <exception cref="ReportException">The file cannot be read, or is neither PNG nor JPEG.</exception>
-    public static Picture Read(string path)
+    /// <param name="path">A PNG, JPEG or SVG file.</param>
+    /// <param name="tools">What draws SVG, such as <c>PictureTools.Instance</c> of Fennick.Plots; other formats need none.</param>
+    /// <exception cref="ReportException">The file cannot be read, or is of another format.</exception>
+    public static Picture Read(string path, IPictureTools? tools = null)
     {
         try
         {
-            return Of(File.ReadAllBytes(path)) ?? throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the file is neither a PNG nor a JPEG picture", "convert it to one of them"));
+            var bytes = File.ReadAllBytes(path);
+            return Of(bytes) ?? OfSvg(bytes, path, tools) ?? throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the file is no PNG, JPEG or SVG picture", "convert it to one of them"));
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
@@ -53,6 +65,16 @@ public sealed class Picture
     /// <summary>A picture from its bytes.</summary>
     /// <returns>Null if they are neither PNG nor JPEG.</returns>
     public static Picture? Of(ReadOnlySpan<byte> bytes) => ReadPng(bytes) ?? ReadJpeg(bytes);
+
+    /// <summary>A drawing with a picture of it beside it, for readers that know no SVG (SVG 2, §8.2).</summary>
+    private static Picture? OfSvg(byte[] bytes, string path, IPictureTools? tools)
+    {
+        if (SvgSize.Of(bytes) is not { } size) return null;
+        if (tools is null) throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "nothing is there that can draw SVG", "give `PictureTools.Instance` of the package Fennick.Plots, or convert the picture to PNG"));
+        var scale = Math.Min(DrawnPixels / Math.Max(size.Width, size.Height), 8);
+        return Of(tools.Draw(bytes, Math.Max(1, (int)(size.Width * scale)), Math.Max(1, (int)(size.Height * scale)))) is { } drawn
+            ? new Picture(drawn.Bytes, drawn.Extension, drawn.PixelWidth, drawn.PixelHeight, DefaultDotsPerInch * drawn.PixelWidth / size.Width) { Svg = [.. bytes] } : null;
+    }
 
     // PNG specification, third edition, §5.2, §11.2.1 and §11.3.4.3.
     private static Picture? ReadPng(ReadOnlySpan<byte> bytes)

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Mathematics;
+using Fennick.Pictures;
 using Markdig.Syntax;
 using Block = Fennick.Documents.Block;
 using LinkInline = Markdig.Syntax.Inlines.LinkInline;
@@ -52,6 +53,9 @@ internal interface IProseHost
 
     /// <summary>The file that a picture names, as the file system knows it.</summary>
     string PathOf(string target, int offset) => target;
+
+    /// <summary>What draws pictures in SVG; null if nothing can.</summary>
+    IPictureTools? PictureTools => null;
 
     /// <summary>The place of an offset in the parsed text.</summary>
     SourcePlace? PlaceOf(int offset);

@@ -17,6 +17,7 @@ internal static class ContentTypesPart
         {
             xml.Attribute("xmlns"u8, "http://schemas.openxmlformats.org/package/2006/content-types"u8);
             foreach (var ending in document.Pictures.Select(p => p.Extension).Distinct()) Default(ending, $"image/{ending}");
+            if (document.Pictures.Any(p => p.Svg is not null)) Default("svg", "image/svg+xml");
             if (document.Charts.Count > 0) Default("xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet");
             xml.Raw(template.Types.Span);
             for (var i = 0; i < document.Stories.Count; i++)

@@ -27,7 +27,7 @@ internal static class DocumentPart
     {
         for (var i = 0; i < fitted.Flow.SlotBlocks.Length; i++)
         {
-            if (fitted.Flow.SlotBlocks[i].Slot != slot) continue;
+            if (!string.Equals(fitted.Flow.SlotBlocks[i].Slot, slot, StringComparison.OrdinalIgnoreCase)) continue;
             var table = fitted.SlotTables[i];
             WriteBlocks(document, fitted.Flow.SlotBlocks[i].Section, fitted, ref table, null);
         }

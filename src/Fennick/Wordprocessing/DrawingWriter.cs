@@ -34,7 +34,11 @@ internal static class DrawingWriter
                 }
                 using (xml.Element("pic:blipFill"u8))
                 {
-                    using (xml.Element("a:blip"u8)) xml.Attribute("r:embed"u8, RelationshipsPart.PictureId(part));
+                    using (xml.Element("a:blip"u8))
+                    {
+                        xml.Attribute("r:embed"u8, RelationshipsPart.PictureId(part));
+                        if (picture.Picture.Svg is not null) WriteDrawing(xml, part);
+                    }
                     xml.Raw("<a:stretch><a:fillRect/></a:stretch>"u8);
                 }
                 using (xml.Element("pic:spPr"u8))
@@ -48,6 +52,21 @@ internal static class DrawingWriter
                 }
             }
         });
+    }
+
+    /// <summary>The drawing that readers show instead of the picture if they know SVG.</summary>
+    private static void WriteDrawing(Utf8XmlWriter xml, int part)
+    {
+        using (xml.Element("a:extLst"u8))
+        using (xml.Element("a:ext"u8))
+        {
+            xml.Attribute("uri"u8, "{96DAC541-7B7A-43D3-8B79-37D633B846F1}"u8);
+            using (xml.Element("asvg:svgBlip"u8))
+            {
+                xml.Attribute("xmlns:asvg"u8, "http://schemas.microsoft.com/office/drawing/2016/SVG/main"u8);
+                xml.Attribute("r:embed"u8, RelationshipsPart.DrawingId(part));
+            }
+        }
     }
 
     private static void WriteInline(DocumentContext document, Length width, Length height, string name, string description, ReadOnlySpan<byte> frame, Action<Utf8XmlWriter> writeData)

@@ -8,8 +8,8 @@ namespace Fennick.Wordprocessing;
 internal static class NumberingPart
 {
     private const int Levels = 9;
-    private const int BulletNumber = 1;
-    private const int OrderedAbstract = 1;
+    internal const int BulletNumber = 1;
+    internal const int OrderedAbstract = 1;
     private const string Bullets = "•–·";
 
     /// <summary>The <c>num</c> of each list: all bullets share one, every numbered list has its own.</summary>
@@ -42,7 +42,7 @@ internal static class NumberingPart
             if (lists[i].Ordered) WriteNumber(xml, ids[i], template.Counts.Abstract + OrderedAbstract, lists[i]);
     }
 
-    private static void WriteAbstract(Utf8XmlWriter xml, int id, ReadOnlySpan<byte> nsid, HouseDesign house, bool ordered)
+    internal static void WriteAbstract(Utf8XmlWriter xml, int id, ReadOnlySpan<byte> nsid, HouseDesign house, bool ordered)
     {
         var style = house.Style(StyleRole.ListBullet);
         using (xml.Element("w:abstractNum"u8))
@@ -71,7 +71,7 @@ internal static class NumberingPart
         }
     }
 
-    private static void WriteNumber(Utf8XmlWriter xml, int id, int abstractId, FlowList? restart)
+    internal static void WriteNumber(Utf8XmlWriter xml, int id, int abstractId, FlowList? restart)
     {
         using (xml.Element("w:num"u8))
         {

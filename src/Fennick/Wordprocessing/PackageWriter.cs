@@ -56,7 +56,12 @@ internal static class PackageWriter
             package.Add($"word/charts/colors{number}.xml", ChartStyleParts.Colours);
             WorkbookPart.Write(package, $"word/embeddings/workbook{number}.xlsx", chart, flow.Properties.Date, scratch);
         }
-        for (var index = 0; index < context.Pictures.Count; index++) package.AddStored($"word/{RelationshipsPart.PictureName(context.Pictures[index], context.PartNumber(index))}", context.Pictures[index].Bytes.AsSpan());
+        for (var index = 0; index < context.Pictures.Count; index++)
+        {
+            var (picture, part) = (context.Pictures[index], context.PartNumber(index));
+            package.AddStored($"word/{RelationshipsPart.PictureName(part, picture.Extension)}", picture.Bytes.AsSpan());
+            if (picture.Svg is { } svg) package.Add($"word/{RelationshipsPart.PictureName(part, "svg")}", svg.AsSpan());
+        }
         AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, bodyStory, hasLists && !template.HasNumbering, hasNotes && !template.HasNotes));
         AddPart("docProps/core.xml", () => PropertiesParts.WriteCore(xml, flow.Properties, template.CoreProperties));
         AddPart("docProps/app.xml", () => PropertiesParts.WriteExtended(xml, pages.Count, template.ExtendedProperties));

@@ -1,7 +1,6 @@
 using System.Globalization;
 using System.Text;
 using Fennick.Flow;
-using Fennick.Pictures;
 
 namespace Fennick.Wordprocessing;
 
@@ -15,6 +14,8 @@ internal static class RelationshipsPart
     public static string StoryId(int part) => string.Create(CultureInfo.InvariantCulture, $"rIdStory{part}");
 
     public static string PictureId(int part) => string.Create(CultureInfo.InvariantCulture, $"rIdPicture{part}");
+
+    public static string DrawingId(int part) => $"{PictureId(part)}Svg";
 
     public static string ChartId(int part) => string.Create(CultureInfo.InvariantCulture, $"rIdChart{part}");
 
@@ -69,6 +70,16 @@ internal static class RelationshipsPart
         }
     }
 
+    /// <summary>A part with relationships.</summary>
+    public static void WriteAll(Utf8XmlWriter xml, Action write)
+    {
+        using (xml.Element("Relationships"u8))
+        {
+            WriteNamespace(xml);
+            write();
+        }
+    }
+
     /// <summary>The relationships of <c>word/footnotes.xml</c> or another story beside the body.</summary>
     public static void WriteStoryPart(Utf8XmlWriter xml, DocumentContext document, StoryRelationships story, ReadOnlyMemory<byte> house)
     {
@@ -83,12 +94,17 @@ internal static class RelationshipsPart
     private static void WriteStory(Utf8XmlWriter xml, DocumentContext document, StoryRelationships story)
     {
         foreach (var part in story.Charts.Select(document.PartNumber)) Write(xml, ChartId(part), "chart", string.Create(CultureInfo.InvariantCulture, $"charts/chart{part}.xml"));
-        foreach (var index in story.Pictures) Write(xml, PictureId(document.PartNumber(index)), "image", PictureName(document.Pictures[index], document.PartNumber(index)));
+        foreach (var index in story.Pictures)
+        {
+            var (picture, part) = (document.Pictures[index], document.PartNumber(index));
+            Write(xml, PictureId(part), "image", PictureName(part, picture.Extension));
+            if (picture.Svg is not null) Write(xml, DrawingId(part), "image", PictureName(part, "svg"));
+        }
         for (var i = 0; i < story.Links.Count; i++) Write(xml, LinkId(i), "hyperlink", EscapeTarget(story.Links[i]), isExternal: true);
     }
 
     /// <summary>The place of a picture's part below <c>word/</c>.</summary>
-    public static string PictureName(Picture picture, int part) => string.Create(CultureInfo.InvariantCulture, $"media/picture{part}.{picture.Extension}");
+    public static string PictureName(int part, string ending) => string.Create(CultureInfo.InvariantCulture, $"media/picture{part}.{ending}");
 
     /// <summary>The relationships of a chart: its workbook, and the style that series added by hand follow.</summary>
     public static void WriteChart(Utf8XmlWriter xml, int part)
@@ -129,7 +145,7 @@ internal static class RelationshipsPart
 
     private static void Write(Utf8XmlWriter xml, string id, string type, string target, bool isExternal = false) => WriteOne(xml, id, Office + type, target, isExternal);
 
-    private static void WriteOne(Utf8XmlWriter xml, string id, string type, string target, bool isExternal = false)
+    internal static void WriteOne(Utf8XmlWriter xml, string id, string type, string target, bool isExternal = false)
     {
         using (xml.Element("Relationship"u8))
         {

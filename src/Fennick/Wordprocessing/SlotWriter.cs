@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using Fennick.Diagnostics;
 using Fennick.Layout;
 
@@ -7,7 +8,7 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes parts of a house with what a report brings into their gaps and slots.</summary>
 internal sealed class SlotWriter(DocumentContext context, FittedDocument document)
 {
-    private readonly HashSet<string> blocks = [.. document.Flow.SlotBlocks.Select(s => s.Slot)];
+    private readonly HashSet<string> blocks = document.Flow.SlotBlocks.Select(s => s.Slot).ToHashSet(StringComparer.OrdinalIgnoreCase);
     private readonly SortedSet<string> unfilled = new(StringComparer.Ordinal);
 
     /// <summary>Writes a part.</summary>
@@ -35,9 +36,7 @@ internal sealed class SlotWriter(DocumentContext context, FittedDocument documen
                     DocumentPart.WriteSectionEnd(context);
                     break;
                 case SlotSegment slot:
-                    var isFilled = blocks.Contains(slot.Slot) || document.Flow.SlotWords.ContainsKey(slot.Slot);
-                    if (!isFilled) unfilled.Add(slot.Slot);
-                    Write(isFilled ? slot.Filled : slot.Unfilled, writeContent);
+                    Write(FormOf(slot), writeContent);
                     break;
                 case FillingSegment filling:
                     Write(filling);
@@ -46,14 +45,24 @@ internal sealed class SlotWriter(DocumentContext context, FittedDocument documen
         }
     }
 
+    private ImmutableArray<TemplateSegment> FormOf(SlotSegment slot)
+    {
+        if (!slot.Blocks.IsEmpty && slot.Names.Any(blocks.Contains)) return slot.Blocks;
+        if (!slot.Words.IsEmpty && slot.Names.Any(document.Flow.SlotWords.ContainsKey)) return slot.Words;
+        if (!slot.IsSilent) unfilled.Add(slot.Names[0]);
+        return slot.Unfilled;
+    }
+
     private void Write(FillingSegment filling)
     {
-        var words = document.Flow.SlotWords.GetValueOrDefault(filling.Slot, "");
         switch (filling.Form)
         {
-            case FillingForm.Run: RunWriter.WriteContent(context.Xml, words); break;
-            case FillingForm.Characters: context.Xml.Text(words); break;
-            default: DocumentPart.WriteSlot(context, document, filling.Slot); break;
+            case FillingForm.Run: RunWriter.WriteContent(context.Xml, Words()); break;
+            case FillingForm.Characters: context.Xml.Text(Words()); break;
+            case FillingForm.Date: context.Xml.Raw(System.Text.Encoding.ASCII.GetBytes(document.Flow.Properties.Date?.ToString("yyyy-MM-dd'T00:00:00Z'", CultureInfo.InvariantCulture) ?? "")); break;
+            default: DocumentPart.WriteSlot(context, document, filling.Names.First(blocks.Contains)); break;
         }
+
+        string Words() => document.Flow.SlotWords[filling.Names.First(document.Flow.SlotWords.ContainsKey)];
     }
 }

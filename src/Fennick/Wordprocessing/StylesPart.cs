@@ -1,6 +1,5 @@
 using Fennick.Formatting;
 using Fennick.Houses;
-using Fennick.Layout;
 
 namespace Fennick.Wordprocessing;
 
@@ -14,7 +13,7 @@ internal static class StylesPart
             xml.Attribute("xmlns:w"u8, Namespaces.Main);
             WriteDefaults(xml, house, language);
             WriteLatentStyles(xml);
-            foreach (var style in house.Styles) WriteStyle(xml, house, style);
+            foreach (var style in house.Styles) WriteStyle(xml, house, style, isDefault: style.Role == StyleRole.Body);
             WriteDefaultStyles(xml);
             foreach (var style in house.CharacterStyles) WriteCharacterStyle(xml, house, style);
             foreach (var ruling in house.Rulings) WriteRuling(xml, house, ruling);
@@ -24,7 +23,7 @@ internal static class StylesPart
     // The body's size stands here and not in Normal, which would beat the table styles.
     private static void WriteDefaults(Utf8XmlWriter xml, HouseDesign house, Language language)
     {
-        var body = house.Styles.Single(s => s.Role == StyleRole.Body);
+        var body = house.Style(StyleRole.Body);
         using (xml.Element("w:docDefaults"u8))
         {
             using (xml.Element("w:rPrDefault"u8))
@@ -50,17 +49,19 @@ internal static class StylesPart
         <w:latentStyles w:defLockedState="0" w:defUIPriority="99" w:defSemiHidden="0" w:defUnhideWhenUsed="0" w:defQFormat="0" w:count="376"><w:lsdException w:name="toc 1" w:semiHidden="1" w:uiPriority="39" w:unhideWhenUsed="1"/><w:lsdException w:name="toc 2" w:semiHidden="1" w:uiPriority="39" w:unhideWhenUsed="1"/><w:lsdException w:name="toc 3" w:semiHidden="1" w:uiPriority="39" w:unhideWhenUsed="1"/><w:lsdException w:name="footnote text" w:semiHidden="1" w:unhideWhenUsed="1"/><w:lsdException w:name="annotation text" w:semiHidden="1" w:unhideWhenUsed="1"/><w:lsdException w:name="header" w:semiHidden="1" w:unhideWhenUsed="1"/><w:lsdException w:name="Table Grid" w:uiPriority="39"/><w:lsdException w:name="Placeholder Text" w:semiHidden="1"/></w:latentStyles>
         """u8);
 
-    private static void WriteStyle(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style)
+    /// <summary>Writes a paragraph style; what its base says already is not said again.</summary>
+    public static void WriteStyle(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style, bool isDefault = false)
     {
+        var below = style.BasedOn is { } baseRole ? house.Style(baseRole) : null;
         using (xml.Element("w:style"u8))
         {
             xml.Attribute("w:type"u8, "paragraph"u8);
-            if (style.Role == StyleRole.Body) xml.Attribute("w:default"u8, "1"u8);
+            if (isDefault) xml.Attribute("w:default"u8, "1"u8);
             if (!style.IsBuiltIn) xml.Attribute("w:customStyle"u8, "1"u8);
             xml.Attribute("w:styleId"u8, style.Id);
             xml.Value("w:name"u8, style.Name);
-            if (style.BasedOn is { } baseRole) xml.Value("w:basedOn"u8, Id(house, baseRole));
-            if (style.Next != style.Role) xml.Value("w:next"u8, Id(house, style.Next));
+            if (below is not null) xml.Value("w:basedOn"u8, below.Id);
+            if (style.Next != style.Role) xml.Value("w:next"u8, house.Style(style.Next).Id);
             xml.Value("w:uiPriority"u8, style.Priority);
             if (style.OnlySize)
             {
@@ -68,19 +69,17 @@ internal static class StylesPart
                 return;
             }
             xml.Empty("w:qFormat"u8);
-            WriteParagraphProperties(xml, house, style);
-            if (style.Role != StyleRole.Body) WriteRunProperties(xml, house, style);
+            WriteParagraphProperties(xml, house, style, below);
+            if (!isDefault) WriteRunProperties(xml, house, style, below);
         }
     }
 
-    private static string Id(HouseDesign house, StyleRole role) => house.Styles.Single(s => s.Role == role).Id;
-
-    private static void WriteParagraphProperties(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style)
+    private static void WriteParagraphProperties(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style, ParagraphStyle? below)
     {
         using (xml.Element("w:pPr"u8))
         {
             if (style.KeepWithNext) xml.Empty("w:keepNext"u8);
-            else if (style.BasedOn is { } baseRole && house.Styles.Single(s => s.Role == baseRole).KeepWithNext) xml.Value("w:keepNext"u8, "0"u8);
+            else if (below is { KeepWithNext: true }) xml.Value("w:keepNext"u8, "0"u8);
             if (style.KeepLines) xml.Empty("w:keepLines"u8);
             WriteRules(xml, house, style);
             if (style.Shaded) WriteShading(xml, house, ThemeColour.Tint);
@@ -101,20 +100,24 @@ internal static class StylesPart
                 xml.Attribute("w:line"u8, (int)Math.Round(style.Lines * 240));
                 xml.Attribute("w:lineRule"u8, "auto"u8);
             }
-            if (style.IndentLeft != Length.Zero || style.IndentRight != Length.Zero || style.Hanging != Length.Zero)
+            if (IsIndented(style) || IsIndented(below))
             {
                 using (xml.Element("w:ind"u8))
                 {
                     xml.Attribute("w:left"u8, style.IndentLeft.Twips);
-                    if (style.IndentRight != Length.Zero) xml.Attribute("w:right"u8, style.IndentRight.Twips);
+                    if (style.IndentRight != Length.Zero || IsIndented(below)) xml.Attribute("w:right"u8, style.IndentRight.Twips);
                     if (style.Hanging != Length.Zero) xml.Attribute("w:hanging"u8, style.Hanging.Twips);
+                    else if (IsIndented(below)) xml.Attribute("w:firstLine"u8, style.FirstLine.Twips);
                 }
             }
             if (style.RightAligned) xml.Value("w:jc"u8, "right"u8);
             else if (style.Centred) xml.Value("w:jc"u8, "center"u8);
+            else if (!style.Justified && below is { RightAligned: true } or { Centred: true } or { Justified: true }) xml.Value("w:jc"u8, "left"u8);
             if (style.OutlineLevel is { } level) xml.Value("w:outlineLvl"u8, level);
         }
     }
+
+    private static bool IsIndented(ParagraphStyle? style) => style is not null && (style.IndentLeft != Length.Zero || style.IndentRight != Length.Zero || style.Hanging != Length.Zero || style.FirstLine != Length.Zero);
 
     private static void WriteRules(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style)
     {
@@ -126,16 +129,22 @@ internal static class StylesPart
         }
     }
 
-    private static void WriteRunProperties(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style)
+    private static void WriteRunProperties(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style, ParagraphStyle? below)
     {
         using (xml.Element("w:rPr"u8))
         {
-            WriteFont(xml, house, style.Font);
-            if (style.Bold) xml.Raw("<w:b/><w:bCs/>"u8);
-            if (style.Italic) xml.Raw("<w:i/><w:iCs/>"u8);
+            if (below is null || style.Font != below.Font) WriteFont(xml, house, style.Font);
+            WriteToggle("<w:b/><w:bCs/>"u8, "<w:b w:val=\"0\"/><w:bCs w:val=\"0\"/>"u8, style.Bold, below?.Bold);
+            WriteToggle("<w:i/><w:iCs/>"u8, "<w:i w:val=\"0\"/><w:iCs w:val=\"0\"/>"u8, style.Italic, below?.Italic);
             if (style.NoProofing) xml.Empty("w:noProof"u8);
-            WriteColour(xml, house, style.Colour);
+            if (style.Colour != (below?.Colour ?? ThemeColour.Text)) WriteColour(xml, house, style.Colour);
             WriteSize(xml, style.Points);
+        }
+
+        void WriteToggle(ReadOnlySpan<byte> on, ReadOnlySpan<byte> off, bool isOn, bool? wasOn)
+        {
+            if (isOn) xml.Raw(on);
+            else if (wasOn == true) xml.Raw(off);
         }
     }
 
@@ -144,7 +153,7 @@ internal static class StylesPart
         if (slot == FontSlot.Body) return;
         using (xml.Element("w:rFonts"u8))
         {
-            if (slot == FontSlot.Heading)
+            if (slot == FontSlot.Heading && house.HasThemeFamilies)
             {
                 xml.Attribute("w:asciiTheme"u8, "majorHAnsi"u8);
                 xml.Attribute("w:eastAsiaTheme"u8, "majorEastAsia"u8);
@@ -153,9 +162,10 @@ internal static class StylesPart
             }
             else
             {
-                xml.Attribute("w:ascii"u8, house.CodeFamily);
-                xml.Attribute("w:hAnsi"u8, house.CodeFamily);
-                xml.Attribute("w:cs"u8, house.CodeFamily);
+                var family = house.Family(slot);
+                xml.Attribute("w:ascii"u8, family);
+                xml.Attribute("w:hAnsi"u8, family);
+                xml.Attribute("w:cs"u8, family);
             }
         }
     }
@@ -172,7 +182,7 @@ internal static class StylesPart
         using (xml.Element("w:color"u8))
         {
             xml.Attribute("w:val"u8, house.Colours[colour]);
-            xml.Attribute("w:themeColor"u8, ThemePart.Name(colour));
+            if (house.IsInTheme(colour)) xml.Attribute("w:themeColor"u8, ThemePart.Name(colour));
         }
     }
 
@@ -183,27 +193,27 @@ internal static class StylesPart
             xml.Attribute("w:val"u8, "clear"u8);
             xml.Attribute("w:color"u8, "auto"u8);
             xml.Attribute("w:fill"u8, house.Colours[colour]);
-            xml.Attribute("w:themeFill"u8, ThemePart.Name(colour));
+            if (house.IsInTheme(colour)) xml.Attribute("w:themeFill"u8, ThemePart.Name(colour));
         }
     }
 
-    internal static void WriteBorder(Utf8XmlWriter xml, HouseDesign house, ReadOnlySpan<byte> edge, int eighthsOfPoint, int space, ThemeColour colour)
+    internal static void WriteBorder(Utf8XmlWriter xml, HouseDesign house, ReadOnlySpan<byte> edge, int eighthsOfPoint, int space, ThemeColour colour, string? hex = null)
     {
         using (xml.Element(edge))
         {
             xml.Attribute("w:val"u8, "single"u8);
             xml.Attribute("w:sz"u8, eighthsOfPoint);
             xml.Attribute("w:space"u8, space);
-            xml.Attribute("w:color"u8, house.Colours[colour]);
-            xml.Attribute("w:themeColor"u8, ThemePart.Name(colour));
+            xml.Attribute("w:color"u8, hex ?? house.Colours[colour]);
+            if (hex is null && house.IsInTheme(colour)) xml.Attribute("w:themeColor"u8, ThemePart.Name(colour));
         }
     }
 
-    private static void WriteDefaultStyles(Utf8XmlWriter xml) => xml.Raw("""
+    internal static void WriteDefaultStyles(Utf8XmlWriter xml) => xml.Raw("""
         <w:style w:type="character" w:default="1" w:styleId="DefaultParagraphFont"><w:name w:val="Default Paragraph Font"/><w:uiPriority w:val="1"/><w:semiHidden/><w:unhideWhenUsed/></w:style><w:style w:type="table" w:default="1" w:styleId="TableNormal"><w:name w:val="Normal Table"/><w:uiPriority w:val="99"/><w:semiHidden/><w:unhideWhenUsed/><w:tblPr><w:tblInd w:w="0" w:type="dxa"/><w:tblCellMar><w:top w:w="0" w:type="dxa"/><w:left w:w="108" w:type="dxa"/><w:bottom w:w="0" w:type="dxa"/><w:right w:w="108" w:type="dxa"/></w:tblCellMar></w:tblPr></w:style><w:style w:type="numbering" w:default="1" w:styleId="NoList"><w:name w:val="No List"/><w:uiPriority w:val="99"/><w:semiHidden/><w:unhideWhenUsed/></w:style>
         """u8);
 
-    private static void WriteCharacterStyle(Utf8XmlWriter xml, HouseDesign house, CharacterStyle style)
+    public static void WriteCharacterStyle(Utf8XmlWriter xml, HouseDesign house, CharacterStyle style)
     {
         using (xml.Element("w:style"u8))
         {
@@ -230,7 +240,7 @@ internal static class StylesPart
     }
 
     /// <summary>Rules, shading and margins stand in the table style alone: changing it changes every table.</summary>
-    private static void WriteRuling(Utf8XmlWriter xml, HouseDesign house, RulingDesign design)
+    public static void WriteRuling(Utf8XmlWriter xml, HouseDesign house, RulingDesign design)
     {
         using (xml.Element("w:style"u8))
         {
@@ -259,9 +269,9 @@ internal static class StylesPart
                 using (xml.Element("w:tblCellMar"u8))
                 {
                     WriteMargin("w:top"u8, 0);
-                    WriteMargin("w:left"u8, (int)(Fitting.CellMargin * 20));
+                    WriteMargin("w:left"u8, (int)(design.CellMargin * 20));
                     WriteMargin("w:bottom"u8, 0);
-                    WriteMargin("w:right"u8, (int)(Fitting.CellMargin * 20));
+                    WriteMargin("w:right"u8, (int)(design.CellMargin * 20));
                 }
             }
             WritePart("firstRow"u8, () =>
@@ -284,7 +294,7 @@ internal static class StylesPart
 
         void WriteRule(ReadOnlySpan<byte> edge, TableRule? rule)
         {
-            if (rule is not null) WriteBorder(xml, house, edge, rule.EighthsOfPoint, 0, rule.Colour);
+            if (rule is not null) WriteBorder(xml, house, edge, rule.EighthsOfPoint, 0, rule.Colour, rule.Hex);
         }
 
         void WriteMargin(ReadOnlySpan<byte> edge, int twips)

@@ -106,7 +106,7 @@ internal static class TableWriter
         {
             if (rule == CellRule.AsStyle) return;
             var drawn = rule switch { CellRule.Thin => ruling.Thin ?? ruling.Inner, CellRule.Strong => ruling.Header, _ => ruling.Inner };
-            if (drawn is not null) StylesPart.WriteBorder(xml, document.House.Design, edge, drawn.EighthsOfPoint, 0, drawn.Colour);
+            if (drawn is not null) StylesPart.WriteBorder(xml, document.House.Design, edge, drawn.EighthsOfPoint, 0, drawn.Colour, drawn.Hex);
             else using (xml.Element(edge)) xml.Attribute("w:val"u8, "nil"u8);
         }
     }

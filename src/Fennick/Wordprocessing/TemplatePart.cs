@@ -53,14 +53,16 @@ internal sealed record ContentSegment : TemplateSegment;
 /// <summary>The end of the house's section in which the body stands.</summary>
 internal sealed record SectionEndSegment : TemplateSegment;
 
-/// <summary>A slot: one of two forms is written, whichever suits the report.</summary>
-/// <param name="Slot">Its name.</param>
-/// <param name="Filled">What is written if the report fills it.</param>
+/// <summary>A slot: one of its forms is written, whichever suits the report.</summary>
+/// <param name="Names">Its names; the first that the report has something for counts.</param>
+/// <param name="Words">What is written if words fill it; nothing if they cannot.</param>
+/// <param name="Blocks">What is written if blocks fill it; nothing if they cannot.</param>
 /// <param name="Unfilled">What is written otherwise.</param>
-internal sealed record SlotSegment(string Slot, ImmutableArray<TemplateSegment> Filled, ImmutableArray<TemplateSegment> Unfilled) : TemplateSegment;
+/// <param name="IsSilent">Whether it does not matter if nothing fills it.</param>
+internal sealed record SlotSegment(ImmutableArray<string> Names, ImmutableArray<TemplateSegment> Words, ImmutableArray<TemplateSegment> Blocks, ImmutableArray<TemplateSegment> Unfilled, bool IsSilent) : TemplateSegment;
 
 /// <summary>What fills a slot, in one of its forms.</summary>
-internal sealed record FillingSegment(string Slot, FillingForm Form) : TemplateSegment;
+internal sealed record FillingSegment(ImmutableArray<string> Names, FillingForm Form) : TemplateSegment;
 
 /// <summary>How that which fills a slot is written.</summary>
 internal enum FillingForm
@@ -70,6 +72,9 @@ internal enum FillingForm
 
     /// <summary>As characters alone.</summary>
     Characters,
+
+    /// <summary>As the date of the report, for programs.</summary>
+    Date,
 
     /// <summary>As paragraphs and tables.</summary>
     Blocks,

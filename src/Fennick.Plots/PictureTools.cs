@@ -1,0 +1,89 @@
+using Fennick.Pictures;
+using NetVips;
+
+namespace Fennick.Plots;
+
+/// <summary>Draws SVG, and looks at and changes the pixels of PNG and JPEG pictures.</summary>
+public sealed class PictureTools : IPictureTools
+{
+    private const int JpegQuality = 90;
+
+    // A logo whose own colours are as light as this is light already.
+    private const double Light = 0.85;
+
+    private PictureTools()
+    {
+    }
+
+    /// <summary>The only one there is; it holds nothing.</summary>
+    public static PictureTools Instance { get; } = new();
+
+    /// <inheritdoc/>
+    public byte[] Draw(ReadOnlyMemory<byte> svg, int width, int height)
+    {
+        using var drawn = Image.ThumbnailBuffer(svg.ToArray(), width, height: height, size: Enums.Size.Force);
+        return drawn.PngsaveBuffer();
+    }
+
+    /// <inheritdoc/>
+    public uint[] Pixels(ReadOnlyMemory<byte> picture, int most)
+    {
+        using var whole = Open(picture);
+        var scale = Math.Min(1, Math.Sqrt(most / ((double)whole.Width * whole.Height)));
+        using var small = scale < 1 ? whole.Resize(scale) : whole.Copy();
+        var bytes = small.WriteToMemory<byte>();
+        var bands = small.Bands;
+        var pixels = new uint[bytes.Length / bands];
+        for (var i = 0; i < pixels.Length; i++)
+        {
+            var pixel = bytes.AsSpan(i * bands, bands);
+            pixels[i] = ((bands > 3 ? pixel[3] : 255u) << 24) | ((uint)pixel[0] << 16) | ((uint)pixel[1] << 8) | pixel[2];
+        }
+        return pixels;
+    }
+
+    /// <inheritdoc/>
+    public byte[] Tint(ReadOnlyMemory<byte> picture, int rgb)
+    {
+        using var whole = Open(picture);
+        var bytes = whole.WriteToMemory<byte>();
+        var bands = whole.Bands;
+        var opacity = new double[bytes.Length / bands];
+        var lightness = new double[opacity.Length];
+        for (var i = 0; i < opacity.Length; i++)
+        {
+            var pixel = bytes.AsSpan(i * bands, bands);
+            opacity[i] = bands > 3 ? pixel[3] / 255.0 : 1;
+            lightness[i] = ((0.2126 * pixel[0]) + (0.7152 * pixel[1]) + (0.0722 * pixel[2])) / 255;
+        }
+        // What is light in a dark logo is its ground and lets the dark through; the darkest parts become the one colour.
+        var darkest = lightness.Zip(opacity).Where(p => p.Second > 0.5).Select(p => p.First).DefaultIfEmpty(0).Min();
+        var isLight = darkest > Light;
+        var result = new byte[opacity.Length * 4];
+        for (var i = 0; i < opacity.Length; i++)
+        {
+            var share = isLight ? 1 : Math.Clamp(1.6 * (1 - lightness[i]) / (1 - darkest), 0, 1);
+            (result[i * 4], result[(i * 4) + 1], result[(i * 4) + 2]) = ((byte)(rgb >> 16), (byte)(rgb >> 8), (byte)rgb);
+            result[(i * 4) + 3] = (byte)Math.Round(255 * opacity[i] * share);
+        }
+        using var tinted = Image.NewFromMemory(result, whole.Width, whole.Height, 4, Enums.BandFormat.Uchar).Copy(interpretation: Enums.Interpretation.Srgb);
+        return tinted.PngsaveBuffer();
+    }
+
+    /// <inheritdoc/>
+    public byte[] Darken(ReadOnlyMemory<byte> picture, double share)
+    {
+        using var whole = Open(picture);
+        double[] factors = [1 - share, 1 - share, 1 - share, .. whole.Bands > 3 ? new[] { 1.0 } : []];
+        using var dark = whole.Linear(factors, new double[factors.Length]).Cast(Enums.BandFormat.Uchar);
+        return picture.Span.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8]) ? dark.JpegsaveBuffer(q: JpegQuality) : dark.PngsaveBuffer();
+    }
+
+    /// <summary>A picture in three or four bands of sRGB.</summary>
+    private static Image Open(ReadOnlyMemory<byte> picture)
+    {
+        using var read = Image.NewFromBuffer(picture.ToArray());
+        using var colours = read.Colourspace(Enums.Interpretation.Srgb);
+        return colours.Cast(Enums.BandFormat.Uchar);
+    }
+}

@@ -1,0 +1,117 @@
+using System.Collections.Immutable;
+using System.Text;
+using System.Xml.Linq;
+using Fennick.Diagnostics;
+using Fennick.Flow;
+using Fennick.Wordprocessing;
+
+namespace Fennick.Houses;
+
+/// <summary>Where the body of a report goes in a house's file: into the slot <c>body</c>, behind what the house says itself, or in its place.</summary>
+internal sealed class BodyPlace
+{
+    private const double DefaultCellWidth = 4;
+    private static readonly XNamespace W = StyleSheet.W;
+    private static readonly XNamespace R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+    private static readonly string[] Kept =
+        ["footnotePr", "endnotePr", "type", "paperSrc", "pgBorders", "lnNumType", "pgNumType", "cols", "formProt", "vAlign", "noEndnote", "titlePg", "textDirection", "bidi", "rtlGutter", "docGrid", "printerSettings"];
+
+    private readonly XElement body;
+    private readonly XElement? slot;
+    private readonly XElement section;
+
+    /// <param name="document">The root of the house's text.</param>
+    /// <param name="keeps">Whether the house's own contents stay; null if they do where they have slots.</param>
+    /// <param name="place">The house's file.</param>
+    /// <exception cref="ReportException">The slot for the body stands where no body can.</exception>
+    public BodyPlace(XElement document, bool? keeps, SourcePlace place)
+    {
+        body = document.Element(W + "body") ?? throw new ReportException(Diagnostic.Error(place, "the file has no text at all", "open it in the word processor, save it anew, and use that"));
+        if (body.Element(W + "sectPr") is null) body.Add(new XElement(W + "sectPr"));
+        var controls = body.Descendants(W + "sdt").Where(c => SlotMarker.NamesOf(c).Length > 0).ToArray();
+        Keeps = keeps ?? controls.Length > 0;
+        if (!Keeps) body.Elements().Where(e => e.Name != W + "sectPr").Remove();
+        else if (controls.Where(IsBody).ToArray() is { Length: > 0 } slots) slot = Check(slots, place);
+        section = slot is null ? body.Element(W + "sectPr")! : slot.ElementsAfterSelf().Select(e => e.Name == W + "sectPr" ? e : e.Element(W + "pPr")?.Element(W + "sectPr")).First(s => s is not null)!;
+        Page = PageOf(section);
+    }
+
+    /// <summary>Whether the house's own contents stay.</summary>
+    public bool Keeps { get; }
+
+    /// <summary>Whether the body goes behind what the house says, for want of a slot.</summary>
+    public bool IsAppended => Keeps && slot is null;
+
+    /// <summary>Whether something of the house follows the body in its section.</summary>
+    public bool IsFollowed { get; private set; }
+
+    /// <summary>The page of the section in which the body stands.</summary>
+    public PageGeometry Page { get; }
+
+    /// <summary>Puts marks where the body goes and where its section ends; the result is that section.</summary>
+    public SectionTemplate Mark()
+    {
+        var template = Read();
+        var gap = SlotMarker.Content;
+        if (slot is null) section.AddBeforeSelf(gap);
+        else slot.ReplaceWith(gap);
+        IsFollowed = gap.ElementsAfterSelf().FirstOrDefault() != section;
+        section.ReplaceWith(SlotMarker.SectionEnd);
+        return template;
+    }
+
+    /// <summary>The width that blocks have at a place.</summary>
+    public Length? WidthAt(XElement place)
+    {
+        if (place.Ancestors().Any(a => a.Name == W + "txbxContent")) return null;
+        // The slot is the cell itself, or stands in one.
+        var cell = place.Ancestors(W + "tc").FirstOrDefault() ?? (place.Name == W + "sdt" ? place.Element(W + "sdtContent")?.Element(W + "tc") : null);
+        if (cell is not null) return StyleSheet.Number(cell.Element(W + "tcPr")?.Element(W + "tcW"), "w") is { } twips and > 400 ? Length.FromTwips((int)twips - 216) : Length.Centimetres(DefaultCellWidth);
+        var top = place.AncestorsAndSelf().First(a => a.Parent == body);
+        return top.ElementsAfterSelf().Select(e => e.Name == W + "sectPr" ? e : e.Element(W + "pPr")?.Element(W + "sectPr")).FirstOrDefault(s => s is not null) is { } around ? PageOf(around).TextWidth : Page.TextWidth;
+    }
+
+    private static bool IsBody(XElement control) => SlotMarker.NamesOf(control).Contains("body", StringComparer.OrdinalIgnoreCase);
+
+    /// <summary>The block of the text that the slot is, or stands alone in.</summary>
+    private XElement Check(XElement[] slots, SourcePlace place)
+    {
+        if (slots.Length > 1) throw Wrong("the house has more than one slot `body`", "keep one of them");
+        if (slots[0].Ancestors().Any(a => a.Name == W + "tc")) throw Wrong("the slot `body` stands inside a table, where no report can stand", "move it out of the table, to a line of its own");
+        if (slots[0].Ancestors().Any(a => a.Name == W + "txbxContent")) throw Wrong("the slot `body` stands inside a text box, where no report can stand", "move it out of the box, to a line of its own");
+        return slots[0].AncestorsAndSelf().First(a => a.Parent == body);
+
+        ReportException Wrong(string message, string suggestion) => new(Diagnostic.Error(place, message, suggestion));
+    }
+
+    private SectionTemplate Read()
+    {
+        var references = ImmutableArray.CreateBuilder<(StoryKind, ReadOnlyMemory<byte>)>();
+        // A header that a section does not name is that of the section before.
+        var before = body.Descendants(W + "sectPr").Where(s => s.Parent!.Name != W + "sectPrChange").TakeWhile(s => s != section).Reverse().Prepend(section).ToArray();
+        foreach (var isFooter in new[] { false, true })
+        {
+            foreach (var (pages, type) in new[] { (StoryPages.All, "default"), (StoryPages.First, "first"), (StoryPages.Even, "even") })
+            {
+                var reference = before.SelectMany(s => s.Elements(W + (isFooter ? "footerReference" : "headerReference"))).FirstOrDefault(e => ((string?)e.Attribute(W + "type") ?? "default") == type && e.Attribute(R + "id") is not null);
+                if (reference is not null) references.Add((new StoryKind(isFooter, pages), BytesOf(reference)));
+            }
+        }
+        var others = section.Elements().Where(e => e.Name.Namespace == W && Kept.Contains(e.Name.LocalName)).DistinctBy(e => e.Name.LocalName).ToImmutableDictionary(e => e.Name.LocalName, e => (ReadOnlyMemory<byte>)BytesOf(e));
+        return new SectionTemplate(Page, references.ToImmutable(), others);
+    }
+
+    private static byte[] BytesOf(XElement element) => Encoding.UTF8.GetBytes(element.ToString(SaveOptions.DisableFormatting));
+
+    private static PageGeometry PageOf(XElement section)
+    {
+        var (size, margins) = (section.Element(W + "pgSz"), section.Element(W + "pgMar"));
+        Length Twips(XElement? element, string name, double otherwise) => Length.FromTwips((int)Math.Clamp(Math.Abs(StyleSheet.Number(element, name) ?? otherwise), 0, 31_680));
+        var page = new PageGeometry(Twips(size, "w", 11_906), Twips(size, "h", 16_838), Twips(margins, "top", 1418), Twips(margins, "bottom", 1418), Twips(margins, "left", 1418), Twips(margins, "right", 1418), Twips(margins, "header", 709), Twips(margins, "footer", 709))
+        {
+            Gutter = Twips(margins, "gutter", 0),
+        };
+        // A page whose margins leave no room is none that anyone printed.
+        return page.TextWidth > Length.Centimetres(2) && page.TextHeight > Length.Centimetres(2) ? page : PageGeometry.A4(Length.Centimetres(2.5), Length.Centimetres(2.5), Length.Centimetres(2.5));
+    }
+}

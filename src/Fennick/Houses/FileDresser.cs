@@ -1,0 +1,337 @@
+using System.Collections.Immutable;
+using System.Text;
+using System.Xml.Linq;
+using Fennick.Diagnostics;
+using Fennick.Formatting;
+using Fennick.Layout;
+using Fennick.Wordprocessing;
+
+namespace Fennick.Houses;
+
+/// <summary>Dresses a house that is a file: completes its styles, takes its contents apart at slots, and keeps everything else as it is.</summary>
+internal sealed class FileDresser
+{
+    private const string Office = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/";
+    private const string DocumentName = "word/document.xml";
+    private static readonly XNamespace W = StyleSheet.W;
+    private static readonly XNamespace R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+
+    private readonly House house;
+    private readonly HouseFile file;
+    private readonly Language language;
+    private readonly HousePackage package;
+    private readonly Dictionary<string, XDocument> opened = new(StringComparer.OrdinalIgnoreCase);
+    private readonly SlotMarker slots = new();
+    private readonly List<Diagnostic> diagnostics = [];
+
+    private FileDresser(House house, Language language)
+    {
+        this.house = house;
+        file = house.File!;
+        this.language = language;
+        package = file.Package.Copy();
+        diagnostics.AddRange(file.Warnings);
+    }
+
+    public static DressedHouse Dress(House house, Language language)
+    {
+        try
+        {
+            return new FileDresser(house, language).Dress();
+        }
+        catch (ReportException problem) when (problem.Diagnostics.Any(d => d.Place is null))
+        {
+            throw new ReportException(problem.Diagnostics.Select(d => d.Place is null ? d with { Place = house.File!.Place } : d), problem);
+        }
+    }
+
+    private DressedHouse Dress()
+    {
+        MoveMain();
+        var main = Open(DocumentName).Root!;
+        var theme = new HouseTheme(package.Find(DocumentName, "theme") is { } themePart ? Open(themePart).Root : AddTheme());
+        var styles = OpenOrAdd("styles", "word/styles.xml", "styles+xml", xml => StylesPart.Write(xml, BuiltInHouses.Flint with { Styles = [] }, language));
+        var settings = OpenOrAdd("settings", "word/settings.xml", "settings+xml", xml => SettingsPart.Write(xml, language, hasNotes: false));
+        var numbering = package.Find(DocumentName, "numbering") is { } numberingPart ? Open(numberingPart).Root : null;
+        var stories = package.RelationshipsOf(DocumentName).Where(r => r.Is("header") || r.Is("footer")).Select(r => r.Target).Distinct().ToArray();
+        var livery = new Livery(house, theme, [styles, main, .. stories.Select(s => Open(s).Root!), .. numbering is null ? [] : new[] { numbering }]);
+        livery.ChangeColoursAndFont();
+
+        var sheet = new StyleSheet(styles, theme, numbering);
+        foreach (var twice in sheet.TwiceNamed("paragraph")) diagnostics.Add(Diagnostic.Warning(file.Place, $"the house has more than one paragraph style called `{twice}`", "the one that is spelled exactly so is taken"));
+        var body = new BodyPlace(main, house.KeepsContents, file.Place);
+        var finder = new RoleFinder(sheet, theme, house.Styles);
+        var design = finder.Find(house.Name, body.Page, (string?)settings.Element(W + "defaultTableStyle")?.Attribute(W + "val"));
+        AddStyles(sheet, finder, design);
+        var lists = new HouseLists(sheet, numbering ?? AddNumbering(), design);
+        lists.Add();
+
+        if (SettingsDresser.ModeOf(settings) < 15) KeepTablesInPlace([main, .. stories.Select(s => Open(s).Root!)]);
+        RenameOwnIds(main);
+        var replaced = stories.Prepend(DocumentName).SelectMany(part => livery.ReplacePictures(package, part, Open(part).Root!)).ToHashSet();
+        foreach (var (name, picture) in new[] { ("logo", house.Logo), ("cover", house.Cover) })
+            if (picture is not null && !replaced.Contains(name)) diagnostics.Add(Diagnostic.Warning(file.Place, $"the house has no slot `{name}`, so the picture stands nowhere", $"put a picture into the house and give it the name `{name}`"));
+        var counts = Count([main, .. stories.Select(s => Open(s).Root!)], lists);
+        var section = body.Mark();
+        slots.Mark(main, DocumentName, place => body.WidthAt(place));
+        foreach (var story in stories) slots.Mark(Open(story).Root!, story, _ => null);
+        var own = package.Find("", "custom-properties");
+        if (own is not null) slots.MarkProperties(Open(own).Root!);
+        var template = Template(main, settings, section, body, counts, stories);
+        return new DressedHouse(design, language, template, FontWidths.Instance)
+        {
+            Place = file.Place,
+            HasStories = true,
+            AppendsBody = body.IsAppended,
+            Diagnostics = [.. diagnostics],
+            Found = [.. finder.Found],
+            Slots = [.. slots.Slots],
+            BlockSlots = slots.Slots.Where(s => s.Width is not null).SelectMany(s => s.Names, (s, name) => (Name: name, Width: s.Width!.Value)).DistinctBy(s => s.Name, StringComparer.OrdinalIgnoreCase).ToImmutableDictionary(s => s.Name, s => s.Width, StringComparer.OrdinalIgnoreCase),
+        };
+    }
+
+    /// <summary>The package as every document has it: what was opened is written anew, all else stays as it was.</summary>
+    private PackageTemplate Template(XElement main, XElement settings, SectionTemplate section, BodyPlace body, HouseCounts counts, string[] stories)
+    {
+        var notes = package.Find(DocumentName, "footnotes");
+        var numbering = package.Find(DocumentName, "numbering")!;
+        var own = package.Find("", "custom-properties");
+        var settingsName = package.Find(DocumentName, "settings")!;
+        var core = Others("core-properties", ["category", "keywords", "description", "contentStatus"]);
+        var extended = Others("extended-properties", ["Company", "Manager"]);
+        foreach (var kind in new[] { "core-properties", "extended-properties", "thumbnail" })
+            if (package.Find("", kind) is { } replaced) package.Remove(replaced);
+
+        WithNamespaces(main);
+        var document = Split(DocumentName);
+        var notesPart = notes is null ? FootnotesPart.Create() : Around(notes);
+        var numberingPart = Around(numbering);
+        var ownPart = own is null ? PropertiesParts.CreateOwn() : Around(own);
+        var withSlots = stories.Where(s => SlotMarker.HasMarks(HouseFile.BytesOf(Open(s)))).ToArray();
+        HashSet<string> written = new([DocumentName, numbering, settingsName, .. withSlots, .. notes is null ? [] : new[] { notes }, .. own is null ? [] : new[] { own }], StringComparer.OrdinalIgnoreCase);
+        var hasEndnotes = package.Find(DocumentName, "endnotes") is not null;
+        Slab SettingsFor(bool hasNotes)
+        {
+            var copy = new XDocument(settings.Document!);
+            SettingsDresser.Change(copy.Root!, language, hasNotes, hasEndnotes);
+            return Slab.Compress(HouseFile.BytesOf(copy));
+        }
+        return new PackageTemplate
+        {
+            Parts = [.. PartsBeside(written), .. RelationshipParts(notes)],
+            Document = document,
+            Slotted = [.. withSlots.Select(Split)],
+            Notes = notesPart,
+            Numbering = numberingPart,
+            OwnProperties = ownPart,
+            Settings = (settingsName, SettingsFor(notes is not null), SettingsFor(hasNotes: true)),
+            HasNotes = notes is not null,
+            HasNumbering = true,
+            HasOwnProperties = own is not null,
+            Section = section,
+            BodyIsFollowed = body.IsFollowed,
+            Types = TemplatePart.Bytes(WriteTypes),
+            TypedEndings = [.. package.Defaults.Keys.Select(k => k.ToLowerInvariant()), "rels", "xml"],
+            Relationships = TemplatePart.Bytes(xml =>
+            {
+                RelationshipsPart.WriteHouseRoot(xml);
+                WriteRelationships(xml, "", package.RelationshipsOf("").Where(r => !r.Is("officeDocument")));
+            }),
+            DocumentRelationships = TemplatePart.Bytes(xml => WriteRelationships(xml, DocumentName, package.RelationshipsOf(DocumentName))),
+            NotesRelationships = notes is null ? default : TemplatePart.Bytes(xml => WriteRelationships(xml, notes, package.RelationshipsOf(notes))),
+            CoreProperties = core,
+            ExtendedProperties = extended,
+            Counts = counts,
+        };
+    }
+
+    private IEnumerable<(string, Slab)> PartsBeside(HashSet<string> written) =>
+        from name in package.Names where !written.Contains(name) select (name, Slab.Of(name, opened.TryGetValue(name, out var xml) ? HouseFile.BytesOf(xml) : package.Bytes(name)));
+
+    /// <summary>The relationships of all parts whose own are not written with each document.</summary>
+    private IEnumerable<(string, Slab)> RelationshipParts(string? notes)
+    {
+        foreach (var name in package.Names)
+        {
+            if (name == DocumentName || name == notes || package.RelationshipsOf(name).Count == 0) continue;
+            var slash = name.LastIndexOf('/') + 1;
+            yield return ($"{name[..slash]}_rels/{name[slash..]}.rels", HouseParts.Compress(xml => RelationshipsPart.WriteAll(xml, () => WriteRelationships(xml, name, package.RelationshipsOf(name)))));
+        }
+    }
+
+    private static void WriteRelationships(Utf8XmlWriter xml, string from, IEnumerable<HouseRelationship> relationships)
+    {
+        var folder = from[..(from.LastIndexOf('/') + 1)];
+        foreach (var relationship in relationships)
+        {
+            var target = relationship.IsExternal ? relationship.Target : Path.GetRelativePath("/" + folder, "/" + relationship.Target);
+            RelationshipsPart.WriteOne(xml, relationship.Id, relationship.Type, RelationshipsPart.EscapeTarget(target), relationship.IsExternal);
+        }
+    }
+
+    private void WriteTypes(Utf8XmlWriter xml)
+    {
+        ContentTypesPart.WriteDefault(xml, "rels", "application/vnd.openxmlformats-package.relationships+xml");
+        ContentTypesPart.WriteDefault(xml, "xml", "application/xml");
+        foreach (var (ending, type) in package.Defaults)
+            if (ending.ToUpperInvariant() is not ("RELS" or "XML")) ContentTypesPart.WriteDefault(xml, ending, type);
+        foreach (var name in package.Names)
+        {
+            var type = name == DocumentName ? ContentTypesPart.MainType : package.OverrideOf(name);
+            if (type is null && package.TypeOf(name).Length == 0) type = name.EndsWith(".xml", StringComparison.OrdinalIgnoreCase) ? "application/xml" : "application/octet-stream";
+            if (type is not null) ContentTypesPart.WriteOverride(xml, "/" + name, type);
+        }
+        ContentTypesPart.WriteOverride(xml, "/docProps/core.xml", "application/vnd.openxmlformats-package.core-properties+xml");
+        ContentTypesPart.WriteOverride(xml, "/docProps/app.xml", "application/vnd.openxmlformats-officedocument.extended-properties+xml");
+    }
+
+    /// <summary>Some elements of a part as they are written.</summary>
+    private byte[] Others(string kind, string[] names)
+    {
+        if (package.Find("", kind) is not { } part) return [];
+        return Encoding.UTF8.GetBytes(string.Concat(Open(part).Root!.Elements().Where(e => names.Contains(e.Name.LocalName)).Select(e => e.ToString(SaveOptions.DisableFormatting))));
+    }
+
+    /// <summary>
+    /// Binds the prefixes that a report's own mark-up uses; where the house binds one of them to something else, that gets another prefix, also where it is named in a value.
+    /// </summary>
+    private static void WithNamespaces(XElement root)
+    {
+        XNamespace mc = "http://schemas.openxmlformats.org/markup-compatibility/2006";
+        var wanted = XElement.Parse(Encoding.UTF8.GetString(TemplatePart.Bytes(xml =>
+        {
+            using (xml.Element("w:document"u8)) DocumentPart.WriteNamespaces(xml);
+        }))).Attributes().Where(a => a.IsNamespaceDeclaration).ToDictionary(a => a.Name.LocalName, a => a.Value);
+        var renamed = new Dictionary<string, string>();
+        foreach (var attribute in root.DescendantsAndSelf().Attributes().Where(a => a.IsNamespaceDeclaration && a.Name.Namespace == XNamespace.Xmlns && wanted.TryGetValue(a.Name.LocalName, out var uri) && uri != a.Value).ToArray())
+        {
+            var prefix = renamed[attribute.Name.LocalName] = attribute.Name.LocalName + "House";
+            attribute.Parent!.SetAttributeValue(XNamespace.Xmlns + prefix, attribute.Value);
+            attribute.Remove();
+        }
+        foreach (var (prefix, uri) in wanted) root.SetAttributeValue(XNamespace.Xmlns + prefix, uri);
+        if (renamed.Count == 0) return;
+        foreach (var attribute in root.DescendantsAndSelf().Attributes().Where(a => (a.Name.Namespace == mc && a.Name.LocalName is "Ignorable" or "MustUnderstand" or "ProcessContent") || (a.Name == "Requires" && a.Parent!.Name.Namespace == mc)))
+            attribute.Value = string.Join(' ', attribute.Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(p => renamed.GetValueOrDefault(p, p)));
+    }
+
+    private XDocument Open(string part)
+    {
+        if (!opened.TryGetValue(part, out var xml)) opened[part] = xml = package.Xml(part);
+        return xml;
+    }
+
+    private XElement OpenOrAdd(string kind, string name, string type, Action<Utf8XmlWriter> write)
+    {
+        if (package.Find(DocumentName, kind) is { } part) return Open(part).Root!;
+        Add(kind, name, type, TemplatePart.Bytes(write));
+        return Open(name).Root!;
+    }
+
+    private void Add(string kind, string name, string type, byte[] bytes)
+    {
+        package.Add(name, bytes);
+        package.SetType(name, type.Contains('/') ? type : "application/vnd.openxmlformats-officedocument.wordprocessingml." + type);
+        package.Replace(DocumentName, package.RelationshipsOf(DocumentName).Append(new HouseRelationship($"rIdOwn{kind}", Office + kind, name, false)));
+    }
+
+    private XElement AddTheme()
+    {
+        Add("theme", "word/theme/theme1.xml", "application/vnd.openxmlformats-officedocument.theme+xml", TemplatePart.Bytes(xml => ThemePart.Write(xml, BuiltInHouses.Flint, language)));
+        return Open("word/theme/theme1.xml").Root!;
+    }
+
+    private XElement AddNumbering()
+    {
+        Add("numbering", "word/numbering.xml", "numbering+xml", Encoding.UTF8.GetBytes($"<w:numbering xmlns:w=\"{W}\"/>"));
+        return Open("word/numbering.xml").Root!;
+    }
+
+    /// <summary>The text stands in a part of the usual name, whatever the house calls it.</summary>
+    private void MoveMain()
+    {
+        if (string.Equals(package.Main, DocumentName, StringComparison.OrdinalIgnoreCase)) return;
+        var relationships = package.RelationshipsOf(package.Main).ToArray();
+        package.Add(DocumentName, package.Bytes(package.Main));
+        package.Remove(package.Main);
+        package.Replace(DocumentName, relationships);
+    }
+
+    /// <summary>Ids that the relationships of a report could have are given up by the house.</summary>
+    private void RenameOwnIds(XElement main)
+    {
+        var taken = package.RelationshipsOf(DocumentName).Where(r => RelationshipsPart.IsOwnId(r.Id)).ToDictionary(r => r.Id, r => "rIdHouse" + r.Id[3..]);
+        if (taken.Count == 0) return;
+        package.Replace(DocumentName, package.RelationshipsOf(DocumentName).Select(r => taken.TryGetValue(r.Id, out var id) ? r with { Id = id } : r).ToArray());
+        foreach (var attribute in main.Descendants().Attributes().Where(a => a.Name.Namespace == R && taken.ContainsKey(a.Value))) attribute.Value = taken[attribute.Value];
+    }
+
+    private static void AddStyles(StyleSheet sheet, RoleFinder finder, HouseDesign design)
+    {
+        var hasDefault = sheet.Default("paragraph") is not null;
+        foreach (var style in finder.MadeStyles) Append(xml => StylesPart.WriteStyle(xml, design, design.Style(style.Role), isDefault: style.Role == StyleRole.Body && !hasDefault));
+        foreach (var style in finder.MadeCharacterStyles) Append(xml => StylesPart.WriteCharacterStyle(xml, design, style));
+        foreach (var ruling in finder.MadeRulings) Append(xml => StylesPart.WriteRuling(xml, design, ruling));
+        // What new styles are based on.
+        if (sheet.Default("character") is null || sheet.Default("table") is null) EnsureDefaults(sheet);
+
+        void Append(Action<Utf8XmlWriter> write) => sheet.Root.Add(Parse(write));
+    }
+
+    private static void EnsureDefaults(StyleSheet sheet)
+    {
+        foreach (var style in Fragment(StylesPart.WriteDefaultStyles).Elements())
+            if (sheet.Root.Elements(W + "style").All(s => (string?)s.Attribute(W + "styleId") != (string?)style.Attribute(W + "styleId"))) sheet.Root.Add(new XElement(style));
+    }
+
+    private static XElement Parse(Action<Utf8XmlWriter> write) => new(Fragment(write).Elements().First());
+
+    private static XElement Fragment(Action<Utf8XmlWriter> write) => XElement.Parse($"<x xmlns:w=\"{W}\">{Encoding.UTF8.GetString(TemplatePart.Bytes(write))}</x>");
+
+    /// <summary>An older house sets a table's edge left of the margin by a cell's own; in the mode of today it has to say so.</summary>
+    private static void KeepTablesInPlace(IEnumerable<XElement> roots)
+    {
+        foreach (var properties in roots.SelectMany(r => r.Descendants(W + "tbl")).Where(t => t.Parent!.Name != W + "tc").Select(t => t.Element(W + "tblPr")).OfType<XElement>())
+        {
+            if ((string?)properties.Element(W + "jc")?.Attribute(W + "val") is "center" or "right" or "end") continue;
+            var margin = StyleSheet.Number(properties.Element(W + "tblCellMar")?.Element(W + "left"), "w") ?? 108;
+            if (properties.Element(W + "tblInd") is { } indent) indent.SetAttributeValue(W + "w", (StyleSheet.Number(indent, "w") ?? 0) - margin);
+            else
+            {
+                string[] before = ["tblStyle", "tblpPr", "tblOverlap", "bidiVisual", "tblStyleRowBandSize", "tblStyleColBandSize", "tblW", "jc", "tblCellSpacing"];
+                var added = new XElement(W + "tblInd", new XAttribute(W + "w", -margin), new XAttribute(W + "type", "dxa"));
+                if (properties.Elements().LastOrDefault(e => before.Contains(e.Name.LocalName)) is { } last) last.AddAfterSelf(added);
+                else properties.AddFirst(added);
+            }
+        }
+    }
+
+    private HouseCounts Count(IReadOnlyList<XElement> roots, HouseLists lists)
+    {
+        XNamespace wp = "http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing";
+        var notes = package.Find(DocumentName, "footnotes") is { } part ? Open(part).Root : null;
+        var own = package.Find("", "custom-properties") is { } properties ? Open(properties).Root : null;
+        int Highest(IEnumerable<string?> ids) => ids.Select(id => int.TryParse(id, out var number) && number < int.MaxValue / 2 ? number : 0).DefaultIfEmpty(0).Max();
+        return new HouseCounts(
+            Bookmark: Highest(roots.SelectMany(r => r.Descendants(W + "bookmarkStart")).Select(e => (string?)e.Attribute(W + "id"))),
+            Drawing: Highest(roots.SelectMany(r => r.Descendants(wp + "docPr")).Select(e => (string?)e.Attribute("id"))),
+            Note: Math.Max(0, Highest(notes?.Elements().Select(e => (string?)e.Attribute(W + "id")) ?? [])),
+            Number: lists.HighestNumber,
+            Abstract: lists.HighestAbstract,
+            Part: Highest(package.Names.Select(n => System.Text.RegularExpressions.Regex.Match(n, @"^word/(?:charts/(?:chart|style|colors)|embeddings/workbook|media/picture|header|footer)(\d{1,8})\.").Groups[1].Value)),
+            Property: Highest(own?.Elements().Select(e => (string?)e.Attribute("pid")) ?? []));
+    }
+
+    private TemplatePart Split(string name) => slots.Split(name, HouseFile.BytesOf(Open(name)));
+
+    /// <summary>A part of the house with room for what a report adds at its end.</summary>
+    private TemplatePart Around(string part)
+    {
+        var root = Open(part).Root!;
+        if (root.Name == W + "footnotes") WithNamespaces(root);
+        // §17.9.20: the clean-up mark is the last element of the numbering.
+        if (root.Element(W + "numIdMacAtCleanup") is { } last) last.AddBeforeSelf(SlotMarker.Content);
+        else root.Add(SlotMarker.Content);
+        return Split(part);
+    }
+}

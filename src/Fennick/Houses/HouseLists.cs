@@ -1,0 +1,71 @@
+using System.Globalization;
+using System.Text;
+using System.Xml.Linq;
+using Fennick.Wordprocessing;
+
+namespace Fennick.Houses;
+
+/// <summary>Adds the lists of a report to a house's numbering: their bullets, numbers and indents are those of the house's own list styles where it has them.</summary>
+internal sealed class HouseLists(StyleSheet sheet, XElement numbering, HouseDesign design)
+{
+    private static readonly XNamespace W = StyleSheet.W;
+
+    /// <summary>The highest number of a list before those of reports.</summary>
+    public int HighestNumber { get; private set; }
+
+    /// <summary>The highest number of an abstract list, plus 1.</summary>
+    public int HighestAbstract { get; private set; }
+
+    public void Add()
+    {
+        HighestNumber = Highest("num", "numId") ?? 0;
+        HighestAbstract = (Highest("abstractNum", "abstractNumId") ?? -1) + 1;
+        var own = XElement.Parse(Encoding.UTF8.GetString(TemplatePart.Bytes(xml =>
+        {
+            using (xml.Element("w:numbering"u8))
+            {
+                xml.Attribute("xmlns:w"u8, Namespaces.Main);
+                NumberingPart.WriteAbstract(xml, HighestAbstract, "1F3A5C01"u8, design, ordered: false);
+                NumberingPart.WriteAbstract(xml, HighestAbstract + NumberingPart.OrderedAbstract, "1F3A5C02"u8, design, ordered: true);
+                NumberingPart.WriteNumber(xml, HighestNumber + NumberingPart.BulletNumber, HighestAbstract, null);
+            }
+        })));
+        var kinds = own.Elements(W + "abstractNum").ToArray();
+        TakeLevels(kinds[0], "List Bullet", StyleRole.ListBullet);
+        TakeLevels(kinds[1], "List Number", StyleRole.ListNumber);
+        var last = numbering.Elements(W + "abstractNum").LastOrDefault();
+        foreach (var kind in kinds)
+        {
+            if (last is not null) last.AddAfterSelf(kind);
+            else if (numbering.Elements(W + "numPicBullet").LastOrDefault() is { } picture) picture.AddAfterSelf(kind);
+            else numbering.AddFirst(kind);
+            last = numbering.Elements(W + "abstractNum").Last(a => (string?)a.Attribute(W + "abstractNumId") == (string?)kind.Attribute(W + "abstractNumId"));
+        }
+        var number = own.Element(W + "num")!;
+        if (numbering.Elements(W + "num").LastOrDefault() is { } before) before.AddAfterSelf(number);
+        else numbering.Elements(W + "abstractNum").Last().AddAfterSelf(number);
+    }
+
+    /// <summary>Takes each level from the list of the house's style for it, or from that of the first level.</summary>
+    private void TakeLevels(XElement kind, string name, StyleRole role)
+    {
+        var first = sheet.Find("paragraph", design.Style(role).Name);
+        var abstractList = first is not null && StyleSheet.Number(sheet.Property(first, "pPr", "numPr")?.Element(W + "numId"), "val") is { } number ? sheet.AbstractOf(number) : null;
+        foreach (var level in kind.Elements(W + "lvl").ToArray())
+        {
+            var index = (int)StyleSheet.Number(level, "ilvl")!;
+            var style = index == 0 ? first : sheet.Find("paragraph", string.Create(CultureInfo.InvariantCulture, $"{name} {index + 1}"));
+            var found = (style is null ? null : sheet.LevelOf(style)) ?? abstractList?.Elements(W + "lvl").FirstOrDefault(l => StyleSheet.Number(l, "ilvl") == index && (string?)l.Element(W + "numFmt")?.Attribute(W + "val") != "none");
+            if (found is null) continue;
+            var copy = new XElement(found);
+            copy.SetAttributeValue(W + "ilvl", index);
+            copy.SetAttributeValue(W + "tplc", null);
+            copy.Elements(W + "pStyle").Remove();
+            // A level that stood first in its own list counts itself alone.
+            if (style is not null && index > 0 && copy.Element(W + "lvlText") is { } text) text.SetAttributeValue(W + "val", ((string?)text.Attribute(W + "val"))?.Replace("%1", $"%{index + 1}", StringComparison.Ordinal));
+            level.ReplaceWith(copy);
+        }
+    }
+
+    private int? Highest(string element, string attribute) => numbering.Elements(W + element).Select(e => (int?)StyleSheet.Number(e, attribute)).Max();
+}

@@ -1,0 +1,107 @@
+using System.Collections.Immutable;
+using System.Xml.Linq;
+using Fennick.Diagnostics;
+
+namespace Fennick.Houses;
+
+/// <summary>Reads the file of a house and takes out what no report may carry: macros, links to outside templates and data, signatures.</summary>
+internal static class HouseReader
+{
+    private const string StrictNamespace = "http://purl.oclc.org/ooxml/";
+    private static readonly XNamespace R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+
+    // Relationships to outside things that a word processor would fetch or ask about; a hyperlink waits to be clicked.
+    private static readonly (string Kind, string Words)[] OutsideKinds =
+    [
+        ("attachedTemplate", "a template"), ("mailMergeSource", "a data source"), ("mailMergeHeaderSource", "a data source"), ("image", "a picture"), ("oleObject", "an object"), ("subDocument", "a document"),
+        ("frame", "a page"), ("externalLinkPath", "a workbook"), ("video", "a film"), ("audio", "a sound"), ("control", "a control"),
+    ];
+
+    private static int reads;
+
+    /// <summary>How many files have been read in this process.</summary>
+    public static int Reads => Volatile.Read(ref reads);
+
+    /// <summary>Reads a file.</summary>
+    /// <exception cref="ReportException">It cannot be read, is no word-processor document, or is not sound.</exception>
+    public static HouseFile Read(string path)
+    {
+        var place = new SourcePlace(path, 0, 0);
+        byte[] bytes;
+        try
+        {
+            bytes = File.ReadAllBytes(path);
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+        {
+            throw new ReportException([Diagnostic.Error(place, $"the house cannot be read: {(Directory.Exists(path) ? "this is a folder" : problem.Message.TrimEnd('.'))}", "name a `.docx` or `.dotx` file, or one of Fennick's own houses")], problem);
+        }
+        return Read(bytes, place);
+    }
+
+    /// <summary>Reads a file's bytes.</summary>
+    public static HouseFile Read(byte[] bytes, SourcePlace place)
+    {
+        Interlocked.Increment(ref reads);
+        var package = HousePackage.Read(bytes, place);
+        var warnings = ImmutableArray.CreateBuilder<Diagnostic>();
+        DropMacros(package, Warn);
+        DropOutsideLinks(package, Warn);
+        var main = package.Xml(package.Main).Root!;
+        if (main.Name.NamespaceName.StartsWith(StrictNamespace, StringComparison.Ordinal))
+            throw new ReportException(Diagnostic.Error(place, "the file is in the strict variant of the format", "save it as a usual `.docx` in the word processor"));
+        if (main.Name != StyleSheet.W + "document") throw new ReportException(Diagnostic.Error(place, $"the file's main part is no document but `{main.Name.LocalName}`", "name a `.docx` or `.dotx` file"));
+        if (main.Descendants().Any(e => e.Name.Namespace == StyleSheet.W && e.Name.LocalName is "ins" or "del" or "moveFrom" or "moveTo" or "rPrChange" or "pPrChange"))
+            Warn("the house has tracked changes, which every report will show", "accept or reject them in the house");
+        if (package.Find(package.Main, "comments") is { } comments && package.Xml(comments).Root!.Elements(StyleSheet.W + "comment").Any())
+            Warn("the house has comments, which every report will show", "delete them in the house");
+        return new HouseFile(package, place, warnings.ToImmutable());
+
+        void Warn(string message, string suggestion) => warnings.Add(Diagnostic.Warning(place, message, suggestion));
+    }
+
+    private static void DropMacros(HousePackage package, Action<string, string> warn)
+    {
+        string[] active = ["vbaProject", "vbaData", "keyMapCustomizations", "attachedToolbars"];
+        var dropped = package.Names.Where(n => active.Any(a => package.TypeOf(n).Contains(a, StringComparison.OrdinalIgnoreCase))).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        if (dropped.Count > 0) warn("the house holds macros, which reports do not carry", "save it without macros to be rid of this message");
+        foreach (var name in package.Names.Where(n => n.StartsWith("_xmlsignatures/", StringComparison.OrdinalIgnoreCase)).ToArray())
+        {
+            if (dropped.All(d => !d.StartsWith("_xmlsignatures/", StringComparison.OrdinalIgnoreCase))) warn("the house is signed; reports are not, for they differ from it", "nothing needs to be done");
+            dropped.Add(name);
+        }
+        foreach (var name in dropped) package.Remove(name);
+    }
+
+    private static void DropOutsideLinks(HousePackage package, Action<string, string> warn)
+    {
+        foreach (var from in package.Names.ToArray())
+        {
+            var outside = package.RelationshipsOf(from).Where(r => r.IsExternal ? !r.Is("hyperlink") : !package.Has(r.Target)).ToArray();
+            if (outside.Length == 0) continue;
+            foreach (var relationship in outside)
+            {
+                package.Remove(from, relationship);
+                var words = OutsideKinds.FirstOrDefault(k => relationship.Is(k.Kind)).Words ?? "something";
+                if (!relationship.IsExternal) continue;
+                warn($"the house links to {words} outside of it ({relationship.Target}), which reports do not carry", "put it into the file itself");
+            }
+            if (!from.EndsWith(".xml", StringComparison.OrdinalIgnoreCase)) continue;
+            var xml = package.Xml(from);
+            foreach (var relationship in outside) TakeOut(xml, relationship.Id);
+            package.Add(from, HouseFile.BytesOf(xml));
+        }
+    }
+
+    /// <summary>Takes out what names a relationship that is gone.</summary>
+    private static void TakeOut(XDocument xml, string id)
+    {
+        foreach (var attribute in xml.Descendants().Attributes().Where(a => a.Name.Namespace == R && a.Value == id).ToArray())
+        {
+            var element = attribute.Parent!;
+            // A picture may be linked and stored too.
+            if (attribute.Name.LocalName == "link" && element.Attribute(R + "embed") is not null) attribute.Remove();
+            else (element.AncestorsAndSelf().LastOrDefault(e => e.Name.Namespace == StyleSheet.W && e.Name.LocalName is "drawing" or "pict" or "object" or "mailMerge") ?? element).Remove();
+        }
+    }
+}

@@ -1,0 +1,32 @@
+using System.Collections.Immutable;
+
+namespace Fennick.Houses;
+
+/// <summary>The colours that follow from one: its deep form, its tint, and others that stand apart from it in hue and in lightness, for those who do not see hues too.</summary>
+internal static class Palette
+{
+    // Turns of the hue and the lightness of the second to the sixth colour of a chart.
+    private static readonly (double Turn, double Saturation, double Lightness)[] Companions = [(165, 0.55, 0.58), (205, 0.42, 0.40), (40, 0.60, 0.68), (0, 0.10, 0.56), (185, 0.35, 0.76)];
+
+    /// <summary>The colours of a theme made from its accent.</summary>
+    public static ImmutableDictionary<ThemeColour, string> From(Colour accent)
+    {
+        var (hue, saturation, _) = accent.Hsl;
+        // A grey has no hue to turn.
+        var companions = Companions.Select(c => saturation < 0.08 ? Colour.FromHsl(0, 0, c.Lightness) : Colour.FromHsl(hue + c.Turn, Math.Min(c.Saturation, saturation + 0.1), c.Lightness)).ToArray();
+        var strong = Colour.FromHsl(hue, Math.Min(saturation, 0.6), Math.Min(accent.Lightness, 0.24)).ReadableOn(Colour.White, 7);
+        return new Dictionary<ThemeColour, string>
+        {
+            [ThemeColour.StrongText] = strong.ToString(),
+            [ThemeColour.Tint] = Colour.FromHsl(hue, Math.Min(saturation, 0.35), 0.955).ToString(),
+            [ThemeColour.Accent1] = accent.ToString(),
+            [ThemeColour.Accent2] = companions[0].ToString(),
+            [ThemeColour.Accent3] = companions[1].ToString(),
+            [ThemeColour.Accent4] = companions[2].ReadableOn(Colour.White).ToString(),
+            [ThemeColour.Accent5] = companions[3].ToString(),
+            [ThemeColour.Accent6] = companions[4].ToString(),
+            [ThemeColour.Link] = accent.ReadableOn(Colour.White, 5).ToString(),
+            [ThemeColour.FollowedLink] = strong.ToString(),
+        }.ToImmutableDictionary();
+    }
+}

@@ -1,0 +1,248 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Text;
+using System.Xml.Linq;
+using Fennick.Wordprocessing;
+
+namespace Fennick.Houses;
+
+/// <summary>A slot of a house.</summary>
+/// <param name="Names">Its tag and its title.</param>
+/// <param name="Part">The part that it stands in.</param>
+/// <param name="Width">The room that blocks have in it; null where only words can stand.</param>
+internal sealed record HouseSlot(ImmutableArray<string> Names, string Part, Length? Width);
+
+/// <summary>
+/// Marks the slots of a house's parts: beside each stands how it looks when words fill it, and how it looks when blocks do. The marks are characters of the private use area, which the
+/// written part is split at.
+/// </summary>
+internal sealed class SlotMarker
+{
+    private const char Opens = '\uE0F0';
+    private const char Closes = '\uE0F1';
+    private static readonly XNamespace W = StyleSheet.W;
+    private static readonly XNamespace W15 = "http://schemas.microsoft.com/office/word/2012/wordml";
+
+    // Fields that show what the document says about itself.
+    private static readonly Dictionary<string, string> Fields = new(StringComparer.OrdinalIgnoreCase) { ["TITLE"] = "title", ["SUBJECT"] = "subtitle", ["AUTHOR"] = "author" };
+
+    private readonly List<(ImmutableArray<string> Names, bool IsSilent)> marked = [];
+
+    /// <summary>The slots found so far.</summary>
+    public List<HouseSlot> Slots { get; } = [];
+
+    /// <summary>What stands for the report's own content of a part.</summary>
+    public static XText Content => new($"{Opens}M0{Closes}");
+
+    /// <summary>What stands for the end of the section with the body.</summary>
+    public static XText SectionEnd => new($"{Opens}P0{Closes}");
+
+    /// <summary>The names of a content control that may be a slot.</summary>
+    public static ImmutableArray<string> NamesOf(XElement control)
+    {
+        var properties = control.Element(W + "sdtPr");
+        if (properties?.Element(W + "docPartObj")?.Element(W + "docPartGallery") is { } gallery && (string?)gallery.Attribute(W + "val") == "Table of Contents") return ["contents"];
+        string?[] names = [(string?)properties?.Element(W + "tag")?.Attribute(W + "val"), (string?)properties?.Element(W + "alias")?.Attribute(W + "val")];
+        return [.. names.OfType<string>().Select(n => n.Trim()).Where(n => n.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase)];
+    }
+
+    /// <summary>Marks the slots and the fields of a part.</summary>
+    /// <param name="root">The part.</param>
+    /// <param name="part">Its name.</param>
+    /// <param name="widthOf">The room that blocks have at a place; null where only words can stand.</param>
+    public void Mark(XElement root, string part, Func<XElement, Length?> widthOf)
+    {
+        foreach (var control in Outermost(root).ToArray()) MarkControl(control, part, widthOf);
+        foreach (var paragraph in root.Descendants(W + "p").ToArray()) MarkFields(paragraph);
+    }
+
+    /// <summary>Marks the properties of the document's own that a report may fill.</summary>
+    public void MarkProperties(XElement root)
+    {
+        foreach (var property in root.Elements())
+        {
+            if ((string?)property.Attribute("name") is not { Length: > 0 } name || property.Elements().FirstOrDefault() is not { HasElements: false } value || value.Name.LocalName is not ("lpwstr" or "lpstr" or "bstr")) continue;
+            var id = Register([name], isSilent: true);
+            value.ReplaceNodes(Token('S', id), new XText(value.Value), Token('W', id), Token('C', id), Token('B', id), Token('E', id));
+        }
+    }
+
+    /// <summary>Splits a written part at its marks.</summary>
+    public TemplatePart Split(string name, byte[] bytes)
+    {
+        var text = Encoding.UTF8.GetString(bytes);
+        var at = 0;
+        return new TemplatePart(name, Read(text, ref at));
+    }
+
+    /// <summary>Whether a part that was written has marks.</summary>
+    public static bool HasMarks(byte[] bytes) => bytes.AsSpan().IndexOf(Encoding.UTF8.GetBytes(Opens.ToString())) >= 0;
+
+    private static string Mark(char kind, int id) => string.Create(CultureInfo.InvariantCulture, $"{Opens}{kind}{id}{Closes}");
+
+    private static XText Token(char kind, int id) => new(Mark(kind, id));
+
+    private static IEnumerable<XElement> Outermost(XElement? root)
+    {
+        foreach (var child in root?.Elements() ?? [])
+        {
+            if (child.Name == W + "sdt" && NamesOf(child).Length > 0) yield return child;
+            else foreach (var inner in Outermost(child)) yield return inner;
+        }
+    }
+
+    private int Register(ImmutableArray<string> names, bool isSilent)
+    {
+        marked.Add((names, isSilent));
+        return marked.Count - 1;
+    }
+
+    private void MarkControl(XElement control, string part, Func<XElement, Length?> widthOf)
+    {
+        foreach (var inner in Outermost(control.Element(W + "sdtContent")).ToArray()) MarkControl(inner, part, widthOf);
+        // A row is filled through what stands in its cells; pictures are replaced when the house is dressed.
+        if (control.Parent!.Name == W + "tbl" || IsPicture(control)) return;
+        var names = NamesOf(control);
+        var isContents = control.Element(W + "sdtPr")!.Element(W + "docPartObj") is not null;
+        // Blocks take the place of a paragraph that holds nothing but the slot.
+        var whole = control.Parent.Name == W + "p" && IsAlone(control) ? control.Parent : control;
+        var isInLine = whole == control && control.Ancestors().First(a => a.Name == W + "p" || a.Name == W + "txbxContent" || a.Name == W + "tc" || a.Parent is null).Name == W + "p";
+        var width = isInLine ? null : widthOf(whole);
+        var id = Register(names, isSilent: isContents);
+        Slots.Add(new HouseSlot(names, part, width));
+        var words = isContents ? null : Filled(whole, control, names, id, FillWords);
+        var blocks = width is null ? null : isContents || whole != control ? (XNode)Token('X', id) : Filled(whole, control, names, id, FillBlocks);
+        whole.ReplaceWith(Token('S', id), new XElement(whole), Token('W', id), words, Token('B', id), blocks, Token('E', id));
+    }
+
+    /// <summary>Whether a control holds the logo or the cover.</summary>
+    private static bool IsPicture(XElement control) => NamesOf(control).Any(n => n.ToUpperInvariant() is "LOGO" or "COVER");
+
+    private static bool IsAlone(XElement control) =>
+        control.Parent!.Elements().All(e => e == control || e.Name == W + "pPr" || e.Name == W + "bookmarkStart" || e.Name == W + "bookmarkEnd" || e.Name == W + "proofErr" || (e.Name == W + "r" && !e.Descendants().Any(d => d.Name != W + "rPr" && d.Parent!.Name != W + "rPr")))
+        && control.Parent.Element(W + "pPr")?.Element(W + "sectPr") is null;
+
+    /// <summary>A copy of the slot that something fills: it is no placeholder, and no outside data are bound to it.</summary>
+    private static XElement Filled(XElement whole, XElement control, ImmutableArray<string> names, int id, Action<XElement, XElement?, int> fill)
+    {
+        var copy = new XElement(whole);
+        var own = whole == control ? copy : copy.Element(W + "sdt")!;
+        var properties = own.Element(W + "sdtPr")!;
+        var wasPlaceholder = StyleSheet.IsOn(properties.Element(W + "showingPlcHdr"));
+        properties.Elements().Where(e => e.Name.LocalName is "showingPlcHdr" or "placeholder" or "dataBinding" or "temporary").Remove();
+        if (properties.Element(W + "date") is { } date) date.SetAttributeValue(W + "fullDate", names.Contains("date", StringComparer.OrdinalIgnoreCase) ? Mark('D', id) : null);
+        if (properties.Element(W15 + "appearance") is { } appearance) appearance.SetAttributeValue(W15 + "val", "hidden");
+        var content = own.Element(W + "sdtContent")!;
+        var look = properties.Element(W + "rPr") ?? (wasPlaceholder ? null : content.Descendants(W + "rPr").FirstOrDefault(r => r.Parent!.Name == W + "r"));
+        fill(content, look is null ? null : new XElement(W + "rPr", look.Elements()), id);
+        return copy;
+    }
+
+    private static void FillWords(XElement content, XElement? look, int id)
+    {
+        var run = new XElement(W + "r", look, Token('R', id));
+        if (content.Element(W + "tc") is { } cell) cell.ReplaceNodes(cell.Element(W + "tcPr"), ParagraphLike(cell, run));
+        else if (content.Element(W + "p") is not null || content.Element(W + "tbl") is not null) content.ReplaceNodes(ParagraphLike(content, run));
+        else content.ReplaceNodes(run);
+    }
+
+    private static XElement ParagraphLike(XElement container, XElement run) => new(W + "p", container.Descendants(W + "p").FirstOrDefault()?.Element(W + "pPr"), run);
+
+    private static void FillBlocks(XElement content, XElement? look, int id)
+    {
+        if (content.Element(W + "tc") is { } cell) cell.ReplaceNodes(cell.Element(W + "tcPr"), Token('X', id));
+        else content.ReplaceNodes(Token('X', id));
+    }
+
+    /// <summary>Marks the results of fields in a paragraph; a field is a slot only if the report has something for it.</summary>
+    private void MarkFields(XElement paragraph)
+    {
+        foreach (var simple in paragraph.Elements(W + "fldSimple").ToArray())
+            if (SlotOf((string?)simple.Attribute(W + "instr") ?? "") is { } name) MarkResult([.. simple.Elements(W + "r")], name);
+        var instruction = new StringBuilder();
+        List<XElement>? result = null;
+        foreach (var run in paragraph.Elements(W + "r").ToArray())
+        {
+            var mark = (string?)run.Element(W + "fldChar")?.Attribute(W + "fldCharType");
+            if (mark == "begin")
+            {
+                instruction.Clear();
+                result = null;
+            }
+            else if (mark == "separate") result = [];
+            else if (mark == "end")
+            {
+                if (result is { Count: > 0 } && SlotOf(instruction.ToString()) is { } name) MarkResult(result, name);
+                result = null;
+            }
+            else if (result is not null) result.Add(run);
+            else instruction.Append(string.Concat(run.Elements(W + "instrText").Select(t => t.Value)));
+        }
+    }
+
+    private static string? SlotOf(string instruction)
+    {
+        var words = instruction.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        if (words.Length == 0) return null;
+        if (Fields.TryGetValue(words[0], out var slot)) return slot;
+        if (!words[0].Equals("DOCPROPERTY", StringComparison.OrdinalIgnoreCase)) return null;
+        var name = instruction.Contains('"') ? instruction.Split('"')[1] : words.ElementAtOrDefault(1);
+        return name is null ? null : Fields.GetValueOrDefault(name, name);
+    }
+
+    private void MarkResult(List<XElement> runs, string name)
+    {
+        if (runs.Count == 0) return;
+        var id = Register([name], isSilent: true);
+        var filled = new XElement(W + "r", runs[0].Element(W + "rPr"), Token('R', id));
+        runs[0].AddBeforeSelf(Token('S', id));
+        runs[^1].AddAfterSelf(Token('W', id), filled, Token('B', id), Token('E', id));
+    }
+
+    /// <summary>Reads segments up to a mark that ends them, which stays unread.</summary>
+    private ImmutableArray<TemplateSegment> Read(string text, ref int at)
+    {
+        var segments = ImmutableArray.CreateBuilder<TemplateSegment>();
+        while (at < text.Length)
+        {
+            var next = text.IndexOf(Opens, at);
+            if (next != at) segments.Add(new FixedSegment(Encoding.UTF8.GetBytes(next < 0 ? text[at..] : text[at..next])));
+            if (next < 0)
+            {
+                at = text.Length;
+                break;
+            }
+            var kind = text[next + 1];
+            at = next;
+            if (kind is 'W' or 'B' or 'E') break;
+            var id = TakeMark(text, ref at);
+            segments.Add(kind switch
+            {
+                'M' => new ContentSegment(),
+                'P' => new SectionEndSegment(),
+                'S' => ReadSlot(text, ref at, id),
+                _ => new FillingSegment(marked[id].Names, kind switch { 'R' => FillingForm.Run, 'C' => FillingForm.Characters, 'D' => FillingForm.Date, _ => FillingForm.Blocks }),
+            });
+        }
+        return segments.ToImmutable();
+    }
+
+    private SlotSegment ReadSlot(string text, ref int at, int id)
+    {
+        var unfilled = Read(text, ref at);
+        TakeMark(text, ref at);
+        var words = Read(text, ref at);
+        TakeMark(text, ref at);
+        var blocks = Read(text, ref at);
+        TakeMark(text, ref at);
+        return new SlotSegment(marked[id].Names, words, blocks, unfilled, marked[id].IsSilent);
+    }
+
+    private static int TakeMark(string text, ref int at)
+    {
+        var end = text.IndexOf(Closes, at);
+        var id = int.Parse(text.AsSpan(at + 2, end - at - 2), CultureInfo.InvariantCulture);
+        at = end + 1;
+        return id;
+    }
+}
