@@ -5,13 +5,13 @@ using Fennick.Manuscripts;
 
 namespace Fennick.Cli;
 
-/// <summary><c>fennick check MANUSCRIPT [--with KEY=VALUE]…</c>: all that can be known without running the steps.</summary>
+/// <summary><c>fennick check FILE [--with KEY=VALUE]…</c>: all that can be known of a manuscript without running its steps; what is found in a house.</summary>
 internal static class CheckCommand
 {
     public static Command Create()
     {
         var manuscript = new ManuscriptArguments();
-        var command = new Command("check", "Finds mistakes in a manuscript without running its steps.") { manuscript.File, manuscript.With };
+        var command = new Command("check", "Finds mistakes in a manuscript without running its steps, or shows what is found in a house.") { manuscript.File, manuscript.With };
         command.SetAction(call => Run(call.GetRequiredValue(manuscript.File), manuscript.Settings(call)));
         return command;
     }
@@ -19,6 +19,7 @@ internal static class CheckCommand
     private static int Run(string path, IReadOnlyDictionary<string, string> settings)
     {
         var watch = Stopwatch.StartNew();
+        if (Path.GetExtension(path).ToUpperInvariant() is ".DOCX" or ".DOTX" or ".DOCM" or ".DOTM") return HouseCommand.Check(path, null);
         try
         {
             var (diagnostics, compileTime) = Manuscript.Open(path, settings).Check();

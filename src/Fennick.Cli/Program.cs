@@ -6,6 +6,7 @@ var root = new RootCommand("Fennick makes editable word-processor reports from a
     WriteCommand.Create(),
     TryCommand.Create(),
     CheckCommand.Create(),
+    HouseCommand.Create(),
     NewCommand.Create(),
     DemoCommand.Create(),
 };

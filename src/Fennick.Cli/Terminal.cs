@@ -41,6 +41,19 @@ internal static class Terminal
         foreach (var line in output.Text.TrimEnd().Split('\n')) Console.Error.WriteLine($"  {line.TrimEnd('\r')}");
     }
 
+    /// <summary>A table of results: lines of words under their heads, as wide as they are where nobody looks at a terminal.</summary>
+    public static void Table(IReadOnlyList<string> heads, IEnumerable<string[]> rows)
+    {
+        var lines = rows.ToArray();
+        var hasHeads = heads.Any(h => h.Length > 0);
+        var widths = heads.Select((h, i) => lines.Select(l => l[i].Length).Append(h.Length).Max()).ToArray();
+        if (hasHeads) Write([.. heads]);
+        if (hasHeads) Write([.. widths.Select(w => new string('─', w))]);
+        foreach (var line in lines) Write(line);
+
+        void Write(string[] cells) => Console.Out.WriteLine(string.Join("  ", cells.Select((c, i) => i == cells.Length - 1 ? c : c.PadRight(widths[i]))).TrimEnd());
+    }
+
     /// <summary>A duration in the unit that suits it.</summary>
     public static string Describe(TimeSpan duration) => duration.TotalSeconds < 1
         ? string.Create(CultureInfo.InvariantCulture, $"{duration.TotalMilliseconds:0} ms")

@@ -3,6 +3,7 @@ using System.Runtime.CompilerServices;
 using Fennick.Diagnostics;
 using Fennick.Formatting;
 using Fennick.Houses;
+using Fennick.Layout;
 using Fennick.Pictures;
 
 namespace Fennick;
@@ -99,6 +100,44 @@ public sealed record House
                 : throw new ReportException(Diagnostic.Error(place, $"there is no file `{nameOrPath}`", Directory.Exists(Path.GetDirectoryName(Path.GetFullPath(path))) ? Nearest.Suggest(Path.GetFileName(nameOrPath), Directory.EnumerateFiles(Path.GetDirectoryName(Path.GetFullPath(path))!, "*.do?x").Select(f => Path.GetFileName(f))) : "there is no such folder either"));
         }
         throw new ReportException(Diagnostic.Error(place, $"`{nameOrPath}` is no house", Nearest.Suggest(nameOrPath, All.Select(h => h.Name)) ?? $"the houses are {string.Join(", ", All.Select(h => $"`{h.Name}`"))}, or a file such as `house.docx`"));
+    }
+
+    /// <summary>What Fennick finds in the house.</summary>
+    /// <exception cref="ReportException">A style that is named for a role is not there, or the file is not sound.</exception>
+    public HouseFindings Examine()
+    {
+        var dressed = Dress(Language.Default);
+        return new HouseFindings
+        {
+            // The smaller sizes of tables go with the usual one.
+            Roles = [.. RolesOf(dressed).Where(r => !r.Role.Contains("small", StringComparison.Ordinal))],
+            Contents = dressed.Contents,
+            PageWidth = dressed.Page.Width,
+            PageHeight = dressed.Page.Height,
+            TextWidth = dressed.Page.TextWidth,
+            Families = [.. dressed.Design.Styles.Select(dressed.Design.Family).Distinct().Select(f => (f, FontWidths.Knows(f)))],
+            Slots = [.. dressed.Slots.SelectMany(s => s.Names, (s, name) => (name, s.Part == "word/document.xml" ? "text" : Path.GetFileNameWithoutExtension(s.Part).TrimEnd("0123456789".ToCharArray()))).Concat(dressed.PictureSlots.Select(p => (p, "picture"))).Distinct()],
+            Margins = [.. dressed.Template.Section.References.Select(r => r.Kind.ToString())],
+            Rulings = [.. dressed.Design.Rulings.Select(r => r.Ruling.Name)],
+            Diagnostics = dressed.Diagnostics,
+        };
+    }
+
+    private static IEnumerable<RoleFinding> RolesOf(DressedHouse dressed) => dressed.Found.IsEmpty
+        ? dressed.Design.Styles.Select(s => new RoleFinding(RoleFinder.WordsOf(s.Role), s.Name, "its own", RoleFinder.Look(dressed.Design, s)))
+        : dressed.Found.Select(f => new RoleFinding(f.Role, f.Style, f.Origin switch { StyleOrigin.Named => "by the settings", StyleOrigin.Found => "by its name", _ => "made" }, f.Look));
+
+    /// <summary>A report that shows every role of the house.</summary>
+    public Report Specimen() => Houses.Specimen.Of(this);
+
+    /// <summary>Writes one of Fennick's own houses as a file to edit in a word processor.</summary>
+    /// <param name="path">A <c>.docx</c> file.</param>
+    /// <exception cref="ReportException">It cannot be written.</exception>
+    public void SaveAsFile(string path)
+    {
+        if (design is null) throw new InvalidOperationException("The house is a file already.");
+        using var package = HouseFileWriter.Write(Dress(Language.Default));
+        ReportFile.Put(package, Path.GetFullPath(path));
     }
 
     /// <summary>The house made ready for a language; it is done once.</summary>

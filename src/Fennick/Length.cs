@@ -22,6 +22,9 @@ public readonly record struct Length : IComparable<Length>
     /// <summary>The length in points, 72 to the inch.</summary>
     public double Points => EnglishMetricUnits / (double)PerPoint;
 
+    /// <summary>The length in centimetres.</summary>
+    public double InCentimetres => EnglishMetricUnits / (double)PerCentimetre;
+
     /// <summary>No length at all.</summary>
     public static Length Zero => default;
 
@@ -88,5 +91,5 @@ public readonly record struct Length : IComparable<Length>
 
     /// <inheritdoc/>
     public override string ToString() =>
-        string.Create(CultureInfo.InvariantCulture, $"{EnglishMetricUnits / (double)PerCentimetre:0.###} cm");
+        string.Create(CultureInfo.InvariantCulture, $"{InCentimetres:0.###} cm");
 }

@@ -16,6 +16,15 @@ internal static class ReportFile
         var full = Path.GetFullPath(path);
         var diagnostics = new List<Diagnostic>();
         using var package = Make(report, diagnostics);
+        Put(package, full, diagnostics);
+        if (LockFile(full) is { } lockFile)
+            diagnostics.Add(Diagnostic.Warning(new SourcePlace(full, 0, 0), $"the document is open in a word processor ({Path.GetFileName(lockFile)})", "close it there without saving and open it again to see the new one"));
+        return diagnostics;
+    }
+
+    /// <summary>Puts a package in place.</summary>
+    internal static void Put(PackageBuilder package, string full, IEnumerable<Diagnostic>? diagnostics = null)
+    {
         try
         {
             Directory.CreateDirectory(Path.GetDirectoryName(full)!);
@@ -23,11 +32,8 @@ internal static class ReportFile
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([.. diagnostics, Diagnostic.Error(new SourcePlace(full, 0, 0), $"the report cannot be written here: {Reason(problem)}", "choose another place with `--out`, or free this one")], problem);
+            throw new ReportException([.. diagnostics ?? [], Diagnostic.Error(new SourcePlace(full, 0, 0), $"the document cannot be written here: {Reason(problem)}", "choose another place with `--out`, or free this one")], problem);
         }
-        if (LockFile(full) is { } lockFile)
-            diagnostics.Add(Diagnostic.Warning(new SourcePlace(full, 0, 0), $"the document is open in a word processor ({Path.GetFileName(lockFile)})", "close it there without saving and open it again to see the new one"));
-        return diagnostics;
     }
 
     /// <summary>Numbers, lowers, fits, paginates and writes the report into a package.</summary>

@@ -116,10 +116,10 @@ public sealed class WriteCommandTests : IDisposable
         folder.Write("file", "no folder");
         var result = FennickCommand.Run(folder.Path, "write", "small.ms.md", "--out", "file/small.docx");
         Assert.Equal(1, result.ExitCode);
-        Assert.Contains($"{folder.File("file/small.docx")}:1:1: error: the report cannot be written here: ", result.Errors, StringComparison.Ordinal);
+        Assert.Contains($"{folder.File("file/small.docx")}:1:1: error: the document cannot be written here: ", result.Errors, StringComparison.Ordinal);
         var system = FennickCommand.Run(folder.Path, "write", "small.ms.md", "--out", "/proc/small.docx");
         Assert.Equal(1, system.ExitCode);
-        Assert.Contains("/proc/small.docx:1:1: error: the report cannot be written here: ", system.Errors, StringComparison.Ordinal);
+        Assert.Contains("/proc/small.docx:1:1: error: the document cannot be written here: ", system.Errors, StringComparison.Ordinal);
     }
 
     [Theory]

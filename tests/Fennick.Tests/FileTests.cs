@@ -34,7 +34,7 @@ public sealed class FileTests : IDisposable
     {
         Directory.CreateDirectory(folder.File("taken.docx"));
         var problem = Assert.Throws<ReportException>(() => new Report("A").Save(folder.File("taken.docx")));
-        Assert.StartsWith($"{folder.File("taken.docx")}:1:1: error: the report cannot be written here", problem.Message, StringComparison.Ordinal);
+        Assert.StartsWith($"{folder.File("taken.docx")}:1:1: error: the document cannot be written here", problem.Message, StringComparison.Ordinal);
         Assert.Empty(Directory.GetFiles(folder.Path));
     }
 

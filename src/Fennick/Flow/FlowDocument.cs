@@ -15,7 +15,10 @@ internal enum StoryPages
 }
 
 /// <summary>Where a header or footer stands.</summary>
-internal readonly record struct StoryKind(bool IsFooter, StoryPages Pages = StoryPages.All);
+internal readonly record struct StoryKind(bool IsFooter, StoryPages Pages = StoryPages.All)
+{
+    public override string ToString() => (IsFooter ? "footer" : "header") + Pages switch { StoryPages.First => " of the first page", StoryPages.Even => " of even pages", _ => "" };
+}
 
 /// <summary>A header or footer.</summary>
 internal sealed record FlowStory(StoryKind Kind, ImmutableArray<FlowParagraph> Paragraphs)

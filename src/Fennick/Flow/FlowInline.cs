@@ -61,6 +61,9 @@ internal sealed record FlowLink(string Target, ImmutableArray<FlowInline> Conten
 /// <summary>A link to a bookmark of the document.</summary>
 internal sealed record FlowAnchor(string Bookmark, ImmutableArray<FlowInline> Content) : FlowContainer(Content);
 
+/// <summary>A content control with a tag: a slot of a house.</summary>
+internal sealed record FlowControl(string Tag, ImmutableArray<FlowInline> Content) : FlowContainer(Content);
+
 /// <summary>Text in a character style of the house.</summary>
 internal sealed record FlowStyled(CharacterStyle Style, ImmutableArray<FlowInline> Content) : FlowContainer(Content);
 

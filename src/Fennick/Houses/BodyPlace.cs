@@ -29,7 +29,7 @@ internal sealed class BodyPlace
         body = document.Element(W + "body") ?? throw new ReportException(Diagnostic.Error(place, "the file has no text at all", "open it in the word processor, save it anew, and use that"));
         if (body.Element(W + "sectPr") is null) body.Add(new XElement(W + "sectPr"));
         var controls = body.Descendants(W + "sdt").Where(c => SlotMarker.NamesOf(c).Length > 0).ToArray();
-        Keeps = keeps ?? controls.Length > 0;
+        Keeps = keeps ?? controls.Any(c => SlotMarker.NamesOf(c) is not ["contents"]);
         if (!Keeps) body.Elements().Where(e => e.Name != W + "sectPr").Remove();
         else if (controls.Where(IsBody).ToArray() is { Length: > 0 } slots) slot = Check(slots, place);
         section = slot is null ? body.Element(W + "sectPr")! : slot.ElementsAfterSelf().Select(e => e.Name == W + "sectPr" ? e : e.Element(W + "pPr")?.Element(W + "sectPr")).First(s => s is not null)!;
@@ -38,6 +38,9 @@ internal sealed class BodyPlace
 
     /// <summary>Whether the house's own contents stay.</summary>
     public bool Keeps { get; }
+
+    /// <summary>What becomes of the house's own contents.</summary>
+    public string Describe() => !Keeps ? "replaced by the report" : slot is null ? "kept; the report stands behind them" : "kept; the report stands in the slot `body`";
 
     /// <summary>Whether the body goes behind what the house says, for want of a slot.</summary>
     public bool IsAppended => Keeps && slot is null;
@@ -48,13 +51,35 @@ internal sealed class BodyPlace
     /// <summary>The page of the section in which the body stands.</summary>
     public PageGeometry Page { get; }
 
+    /// <summary>What stands before the body and behind it.</summary>
+    /// <param name="heightOf">The height of a paragraph with the space around it, in points.</param>
+    /// <param name="startsPage">Whether a paragraph starts a page by its style.</param>
+    public HouseLead Lead(Func<XElement, double> heightOf, Func<XElement, bool> startsPage)
+    {
+        var (pages, height) = (1, 0.0);
+        foreach (var block in slot is null ? body.Elements() : slot.ElementsBeforeSelf())
+        {
+            if (block.Name == W + "sectPr") continue;
+            if (Breaks(block)) (pages, height) = (pages + 1, 0);
+            height += block.DescendantsAndSelf(W + "p").Where(p => !p.Ancestors(W + "txbxContent").Any()).Sum(heightOf);
+            for (; height > Page.TextHeight.Points; height -= Page.TextHeight.Points) pages++;
+            if (block.Descendants(W + "sectPr").FirstOrDefault() is { } end && (string?)end.Element(W + "type")?.Attribute(W + "val") != "continuous") (pages, height) = (pages + 1, 0);
+        }
+        if (IsAppended && height > 0) (pages, height) = (pages + 1, 0);
+        var behind = slot?.ElementsAfterSelf().Where(e => e.Name != W + "sectPr").Count(e => Breaks(e) || e.Descendants(W + "sectPr").Any()) ?? 0;
+        var first = StyleSheet.Number(section.Element(W + "pgNumType"), "start") is { } start ? (int)start : pages;
+        return new HouseLead(first, height, pages - 1 + behind);
+
+        bool Breaks(XElement block) => startsPage(block) || block.Descendants(W + "br").Any(b => (string?)b.Attribute(W + "type") == "page");
+    }
+
     /// <summary>Puts marks where the body goes and where its section ends; the result is that section.</summary>
     public SectionTemplate Mark()
     {
         var template = Read();
         var gap = SlotMarker.Content;
         if (slot is null) section.AddBeforeSelf(gap);
-        else slot.ReplaceWith(gap);
+        else slot.ReplaceWith(Beside(slot, behind: false), gap, Beside(slot, behind: true));
         IsFollowed = gap.ElementsAfterSelf().FirstOrDefault() != section;
         section.ReplaceWith(SlotMarker.SectionEnd);
         return template;
@@ -69,6 +94,15 @@ internal sealed class BodyPlace
         if (cell is not null) return StyleSheet.Number(cell.Element(W + "tcPr")?.Element(W + "tcW"), "w") is { } twips and > 400 ? Length.FromTwips((int)twips - 216) : Length.Centimetres(DefaultCellWidth);
         var top = place.AncestorsAndSelf().First(a => a.Parent == body);
         return top.ElementsAfterSelf().Select(e => e.Name == W + "sectPr" ? e : e.Element(W + "pPr")?.Element(W + "sectPr")).FirstOrDefault(s => s is not null) is { } around ? PageOf(around).TextWidth : Page.TextWidth;
+    }
+
+    /// <summary>What stands in the line of the slot before it or behind it, as a paragraph of its own.</summary>
+    private static XElement? Beside(XElement slot, bool behind)
+    {
+        if (slot.Name != W + "p") return null;
+        var control = slot.Descendants(W + "sdt").First(IsBody).AncestorsAndSelf().First(e => e.Parent == slot);
+        var kept = (behind ? control.ElementsAfterSelf() : control.ElementsBeforeSelf()).Where(e => e.Name != W + "pPr").ToArray();
+        return kept.Any(e => e.Descendants().Any(d => d.Parent!.Name == W + "r" && d.Name != W + "rPr")) ? new XElement(W + "p", slot.Element(W + "pPr"), kept) : null;
     }
 
     private static bool IsBody(XElement control) => SlotMarker.NamesOf(control).Contains("body", StringComparer.OrdinalIgnoreCase);

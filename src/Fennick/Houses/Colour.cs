@@ -69,6 +69,9 @@ internal readonly record struct Colour(byte Red, byte Green, byte Blue)
         return colour;
     }
 
+    /// <summary>How the theme says that this is a darker form of another colour: a share of 255 as two hexadecimal digits.</summary>
+    public string ShadeOf(Colour other) => ((int)Math.Round(255 * Lightness / other.Lightness)).ToString("X2", CultureInfo.InvariantCulture);
+
     public override string ToString() => $"{Red:X2}{Green:X2}{Blue:X2}";
 
     private static byte ToByte(double share) => (byte)Math.Clamp(Math.Round(share * 255), 0, 255);

@@ -36,11 +36,20 @@ internal sealed class DressedHouse
     /// <summary>Where the house comes from, if it comes from a file.</summary>
     public SourcePlace? Place { get; init; }
 
+    /// <summary>What stands before and behind the body.</summary>
+    public HouseLead Lead { get; init; } = new(1, 0, 0);
+
+    /// <summary>Whether paragraphs of running text have to name their style, since it is not the one that counts where none is named.</summary>
+    public bool NamesBodyStyle { get; init; }
+
     /// <summary>Whether it has headers and footers of its own.</summary>
     public bool HasStories { get; init; }
 
     /// <summary>Whether the body goes behind what the house says itself, unless the report fills its slots.</summary>
     public bool AppendsBody { get; init; }
+
+    /// <summary>What becomes of the house's own contents.</summary>
+    public string Contents { get; init; } = "";
 
     /// <summary>What deserves attention in the house.</summary>
     public ImmutableArray<Diagnostic> Diagnostics { get; init; } = [];
@@ -50,6 +59,9 @@ internal sealed class DressedHouse
 
     /// <summary>Its slots.</summary>
     public ImmutableArray<HouseSlot> Slots { get; init; } = [];
+
+    /// <summary>The pictures that can be replaced: <c>logo</c>, <c>cover</c>.</summary>
+    public ImmutableArray<string> PictureSlots { get; init; } = [];
 
     /// <summary>Whether its text has a slot of a name.</summary>
     public bool HasSlot(string name) => Slots.Any(s => s.Part == "word/document.xml" && s.Names.Contains(name, StringComparer.OrdinalIgnoreCase));

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text;
+using System.Text.RegularExpressions;
 using System.Xml.Linq;
 using Fennick.Diagnostics;
 using Fennick.Formatting;
@@ -9,7 +10,7 @@ using Fennick.Wordprocessing;
 namespace Fennick.Houses;
 
 /// <summary>Dresses a house that is a file: completes its styles, takes its contents apart at slots, and keeps everything else as it is.</summary>
-internal sealed class FileDresser
+internal sealed partial class FileDresser
 {
     private const string Office = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/";
     private const string DocumentName = "word/document.xml";
@@ -50,7 +51,7 @@ internal sealed class FileDresser
         MoveMain();
         var main = Open(DocumentName).Root!;
         var theme = new HouseTheme(package.Find(DocumentName, "theme") is { } themePart ? Open(themePart).Root : AddTheme());
-        var styles = OpenOrAdd("styles", "word/styles.xml", "styles+xml", xml => StylesPart.Write(xml, BuiltInHouses.Flint with { Styles = [] }, language));
+        var styles = OpenOrAdd("styles", "word/styles.xml", "styles+xml", xml => StylesPart.Write(xml, BuiltInHouses.Flint, language));
         var settings = OpenOrAdd("settings", "word/settings.xml", "settings+xml", xml => SettingsPart.Write(xml, language, hasNotes: false));
         var numbering = package.Find(DocumentName, "numbering") is { } numberingPart ? Open(numberingPart).Root : null;
         var stories = package.RelationshipsOf(DocumentName).Where(r => r.Is("header") || r.Is("footer")).Select(r => r.Target).Distinct().ToArray();
@@ -60,6 +61,7 @@ internal sealed class FileDresser
         var sheet = new StyleSheet(styles, theme, numbering);
         foreach (var twice in sheet.TwiceNamed("paragraph")) diagnostics.Add(Diagnostic.Warning(file.Place, $"the house has more than one paragraph style called `{twice}`", "the one that is spelled exactly so is taken"));
         var body = new BodyPlace(main, house.KeepsContents, file.Place);
+        if (!body.Keeps) DropNotes(main);
         var finder = new RoleFinder(sheet, theme, house.Styles);
         var design = finder.Find(house.Name, body.Page, (string?)settings.Element(W + "defaultTableStyle")?.Attribute(W + "val"));
         AddStyles(sheet, finder, design);
@@ -68,10 +70,12 @@ internal sealed class FileDresser
 
         if (SettingsDresser.ModeOf(settings) < 15) KeepTablesInPlace([main, .. stories.Select(s => Open(s).Root!)]);
         RenameOwnIds(main);
+        RenameBookmarks(main);
         var replaced = stories.Prepend(DocumentName).SelectMany(part => livery.ReplacePictures(package, part, Open(part).Root!)).ToHashSet();
         foreach (var (name, picture) in new[] { ("logo", house.Logo), ("cover", house.Cover) })
             if (picture is not null && !replaced.Contains(name)) diagnostics.Add(Diagnostic.Warning(file.Place, $"the house has no slot `{name}`, so the picture stands nowhere", $"put a picture into the house and give it the name `{name}`"));
         var counts = Count([main, .. stories.Select(s => Open(s).Root!)], lists);
+        var lead = Lead(body, sheet, design);
         var section = body.Mark();
         slots.Mark(main, DocumentName, place => body.WidthAt(place));
         foreach (var story in stories) slots.Mark(Open(story).Root!, story, _ => null);
@@ -81,11 +85,15 @@ internal sealed class FileDresser
         return new DressedHouse(design, language, template, FontWidths.Instance)
         {
             Place = file.Place,
+            Lead = lead,
             HasStories = true,
+            NamesBodyStyle = sheet.Default("paragraph") is { } defaultStyle && StyleSheet.IdOf(defaultStyle) != design.Style(StyleRole.Body).Id,
             AppendsBody = body.IsAppended,
+            Contents = body.Describe(),
             Diagnostics = [.. diagnostics],
             Found = [.. finder.Found],
             Slots = [.. slots.Slots],
+            PictureSlots = [.. stories.Prepend(DocumentName).SelectMany(part => Open(part).Root!.Descendants(W + "drawing")).Select(Livery.NameOf).OfType<string>().Distinct()],
             BlockSlots = slots.Slots.Where(s => s.Width is not null).SelectMany(s => s.Names, (s, name) => (Name: name, Width: s.Width!.Value)).DistinctBy(s => s.Name, StringComparer.OrdinalIgnoreCase).ToImmutableDictionary(s => s.Name, s => s.Width, StringComparer.OrdinalIgnoreCase),
         };
     }
@@ -215,9 +223,28 @@ internal sealed class FileDresser
             attribute.Value = string.Join(' ', attribute.Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(p => renamed.GetValueOrDefault(p, p)));
     }
 
+    private static HouseLead Lead(BodyPlace body, StyleSheet sheet, HouseDesign design)
+    {
+        var model = BuiltInHouses.Tansy.Style(StyleRole.Body);
+        XElement? StyleOf(XElement paragraph) => (string?)paragraph.Element(W + "pPr")?.Element(W + "pStyle")?.Attribute(W + "val") is { } id ? sheet.ById(id) : sheet.Default("paragraph");
+        double HeightOf(XElement paragraph)
+        {
+            if (StyleOf(paragraph) is not { } found) return 0;
+            var style = sheet.Resolve(found, model);
+            var face = FontWidths.Instance.Face(new FontFace(style.Family!, style.Bold, style.Italic));
+            var lines = 1 + (int)(face.Width(paragraph.Value, style.Points) / Math.Max(1, design.Page.TextWidth.Points));
+            return (lines * face.LineHeight(style.Points) * style.Lines) + style.Before.Points + style.After.Points;
+        }
+        return body.Lead(HeightOf, block => block.DescendantsAndSelf(W + "p").Any(p => StyleSheet.IsOn(p.Element(W + "pPr")?.Element(W + "pageBreakBefore")) || (StyleOf(p) is { } style && StyleSheet.IsOn(sheet.Property(style, "pPr", "pageBreakBefore")))));
+    }
+
     private XDocument Open(string part)
     {
-        if (!opened.TryGetValue(part, out var xml)) opened[part] = xml = package.Xml(part);
+        if (!opened.TryGetValue(part, out var xml))
+        {
+            opened[part] = xml = package.Xml(part);
+            SchemaOrder.Restore(xml.Root!);
+        }
         return xml;
     }
 
@@ -266,10 +293,36 @@ internal sealed class FileDresser
         foreach (var attribute in main.Descendants().Attributes().Where(a => a.Name.Namespace == R && taken.ContainsKey(a.Value))) attribute.Value = taken[attribute.Value];
     }
 
+    /// <summary>Footnotes go with the text that refers to them.</summary>
+    private void DropNotes(XElement main)
+    {
+        if (package.Find(DocumentName, "footnotes") is not { } part) return;
+        var used = main.Descendants(W + "footnoteReference").Select(r => (string?)r.Attribute(W + "id")).ToHashSet();
+        Open(part).Root!.Elements(W + "footnote").Where(n => StyleSheet.Number(n, "id") > 0 && !used.Contains((string?)n.Attribute(W + "id"))).Remove();
+    }
+
+    /// <summary>Bookmarks of names that a report could use are given others, with what refers to them.</summary>
+    private static void RenameBookmarks(XElement main)
+    {
+        const int Longest = 40;
+        var names = main.Descendants(W + "bookmarkStart").Select(b => (string?)b.Attribute(W + "name") ?? "").Where(n => OwnBookmark().IsMatch(n)).ToHashSet();
+        string Renamed(string name) => $"house_{name}"[..Math.Min(Longest, name.Length + 6)];
+        foreach (var attribute in main.Descendants().Where(e => e.Name == W + "bookmarkStart" || e.Name == W + "hyperlink").Select(e => e.Attribute(W + (e.Name == W + "hyperlink" ? "anchor" : "name"))).OfType<XAttribute>())
+            if (names.Contains(attribute.Value)) attribute.Value = Renamed(attribute.Value);
+        foreach (var instruction in main.Descendants(W + "instrText"))
+        {
+            var words = instruction.Value.Split(' ');
+            instruction.Value = string.Join(' ', words.Select(w => names.Contains(w) ? Renamed(w) : w));
+        }
+    }
+
+    [GeneratedRegex(@"^(_Toc0\d{8}|(section|table|figure|equation|number|title|note|source)_.*)$", RegexOptions.IgnoreCase)]
+    private static partial Regex OwnBookmark();
+
     private static void AddStyles(StyleSheet sheet, RoleFinder finder, HouseDesign design)
     {
         var hasDefault = sheet.Default("paragraph") is not null;
-        foreach (var style in finder.MadeStyles) Append(xml => StylesPart.WriteStyle(xml, design, design.Style(style.Role), isDefault: style.Role == StyleRole.Body && !hasDefault));
+        foreach (var role in finder.MadeStyles) Append(xml => StylesPart.WriteStyle(xml, design, design.Style(role), isDefault: role == StyleRole.Body && !hasDefault));
         foreach (var style in finder.MadeCharacterStyles) Append(xml => StylesPart.WriteCharacterStyle(xml, design, style));
         foreach (var ruling in finder.MadeRulings) Append(xml => StylesPart.WriteRuling(xml, design, ruling));
         // What new styles are based on.
@@ -318,7 +371,7 @@ internal sealed class FileDresser
             Note: Math.Max(0, Highest(notes?.Elements().Select(e => (string?)e.Attribute(W + "id")) ?? [])),
             Number: lists.HighestNumber,
             Abstract: lists.HighestAbstract,
-            Part: Highest(package.Names.Select(n => System.Text.RegularExpressions.Regex.Match(n, @"^word/(?:charts/(?:chart|style|colors)|embeddings/workbook|media/picture|header|footer)(\d{1,8})\.").Groups[1].Value)),
+            Part: Highest(package.Names.Select(n => Regex.Match(n, @"^word/(?:charts/(?:chart|style|colors)|embeddings/workbook|media/picture|header|footer)(\d{1,8})\.").Groups[1].Value)),
             Property: Highest(own?.Elements().Select(e => (string?)e.Attribute("pid")) ?? []));
     }
 

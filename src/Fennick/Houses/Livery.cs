@@ -211,7 +211,7 @@ internal sealed class Livery
         var deep = colour.ReadableOn(Colour.White);
         element.SetAttributeValue(W + "val", deep.ToString());
         element.SetAttributeValue(W + "themeTint", null);
-        element.SetAttributeValue(W + "themeShade", ((int)Math.Round(255 * deep.Lightness / colour.Lightness)).ToString("X2", System.Globalization.CultureInfo.InvariantCulture));
+        element.SetAttributeValue(W + "themeShade", deep.ShadeOf(colour));
     }
 
     private void ChangeFont(StyleSheet sheet, string family)

@@ -36,7 +36,7 @@ internal sealed class RoleFinder
     public IReadOnlyList<FoundStyle> Found => found;
 
     /// <summary>The roles whose style is not in the file yet.</summary>
-    public IEnumerable<ParagraphStyle> MadeStyles => Model.Styles.Where(s => made.Contains(s.Role)).Select(s => styles[(int)s.Role]!);
+    public IEnumerable<StyleRole> MadeStyles => made.Order();
 
     public IReadOnlyList<CharacterStyle> MadeCharacterStyles => madeCharacterStyles;
 
@@ -65,8 +65,6 @@ internal sealed class RoleFinder
         foreach (var (other, style) in sheet.Named("character"))
             if (characterStyles.All(s => s.Id != StyleSheet.IdOf(style) && !string.Equals(s.Name, other, StringComparison.OrdinalIgnoreCase))) characterStyles.Add(Read(style, other, true));
         FindRulings(defaultTableStyle);
-        found.Sort((a, b) => OrderOf(a.Role).CompareTo(OrderOf(b.Role)));
-
         var heading = styles[(int)StyleRole.Heading1]!;
         var body = styles[(int)StyleRole.Body]!;
         var headingFamily = made.Contains(StyleRole.Heading1) ? theme.Heading ?? body.Family! : heading.Family!;
@@ -85,10 +83,14 @@ internal sealed class RoleFinder
             CharacterStyles = characterStyles.ToImmutable(),
             Rulings = rulings.ToImmutable(),
         };
+        // Where the table style itself says how heads look, their words leave it to that.
+        if (design.Rulings[0].HeadIsStyled)
+            design = design with { Styles = [.. design.Styles.Select(s => made.Contains(s.Role) && s.Role is StyleRole.TableHead or StyleRole.TableHeadNumber ? s with { Bold = false, Colour = ThemeColour.Text } : s)] };
+        found.AddRange(design.Styles.Where(s => made.Contains(s.Role)).Select(s => new FoundStyle(WordsOf(s.Role), s.Name, StyleOrigin.Made, Look(design, s))));
+        var order = Roles.ToList();
+        found.Sort((a, b) => order.IndexOf(a.Role).CompareTo(order.IndexOf(b.Role)));
         return design;
     }
-
-    private static int OrderOf(string role) => Roles.ToList().IndexOf(role);
 
     private ParagraphStyle Keep(ParagraphStyle style, XElement element)
     {
@@ -97,6 +99,9 @@ internal sealed class RoleFinder
         found.Add(new FoundStyle(WordsOf(style.Role), style.Name, origin, Look(style, colour)));
         return style;
     }
+
+    /// <summary>What makes a style of one of Fennick's own houses.</summary>
+    public static string Look(HouseDesign design, ParagraphStyle style) => Look(style with { Family = design.Family(style) }, design.Colours[style.Colour]);
 
     private static string Look(ParagraphStyle style, string? colour) => string.Join(", ", new[]
     {
@@ -155,7 +160,6 @@ internal sealed class RoleFinder
     private ParagraphStyle Keep(ParagraphStyle style, StyleRole role)
     {
         made.Add(role);
-        found.Add(new FoundStyle(WordsOf(role), style.Name, StyleOrigin.Made, Look(style, null)));
         return style;
     }
 

@@ -24,7 +24,7 @@ internal sealed class SlotMarker
     private static readonly XNamespace W15 = "http://schemas.microsoft.com/office/word/2012/wordml";
 
     // Fields that show what the document says about itself.
-    private static readonly Dictionary<string, string> Fields = new(StringComparer.OrdinalIgnoreCase) { ["TITLE"] = "title", ["SUBJECT"] = "subtitle", ["AUTHOR"] = "author" };
+    private static readonly Dictionary<string, string> Fields = new(StringComparer.OrdinalIgnoreCase) { ["TITLE"] = "title", ["SUBJECT"] = "subtitle", ["AUTHOR"] = "author", ["NUMPAGES"] = "pages" };
 
     private readonly List<(ImmutableArray<string> Names, bool IsSilent)> marked = [];
 

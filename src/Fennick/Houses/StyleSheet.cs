@@ -40,6 +40,9 @@ internal sealed class StyleSheet
         return near;
     }
 
+    /// <summary>The style of an id.</summary>
+    public XElement? ById(string id) => byId.GetValueOrDefault(id);
+
     /// <summary>The style of a type that counts where none is named.</summary>
     public XElement? Default(string type) => Root.Elements(W + "style").FirstOrDefault(s => (string?)s.Attribute(W + "type") == type && IsOn(s.Attribute(W + "default")));
 

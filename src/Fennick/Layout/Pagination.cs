@@ -14,16 +14,17 @@ internal static class Pagination
     public static PageMap Paginate(FittedDocument document, DressedHouse house)
     {
         var pages = new Dictionary<BlockId, int>();
-        double[] notes = [.. document.Flow.Notes.Select(n => n.Sum(p => Height(p.Style, p.Inlines, document.Flow.Sections[0].Page.TextWidth.Points, house) + house.Style(p.Style).After.Points))];
-        var page = 0;
+        double[] notes = [.. document.Flow.Notes.Select(n => n.Sum(p => Height(p.Style, p.Inlines, house.Page.TextWidth.Points, house) + house.Style(p.Style).After.Points))];
+        var lead = house.Lead;
+        var page = lead.FirstPage - 1;
         var tableIndex = 0;
         double used = 0, gap = 0;
         foreach (var section in document.Flow.Sections)
         {
-            if (!section.IsContinuous || page == 0)
+            if (!section.IsContinuous || page < lead.FirstPage)
             {
                 page++;
-                (used, gap) = (0, 0);
+                (used, gap) = (page == lead.FirstPage ? lead.Height : 0, 0);
             }
             // What stands side by side takes about its share of the height.
             var beside = Math.Max(1, section.Columns.Length);
@@ -77,7 +78,7 @@ internal static class Pagination
                 for (; used > room; used -= room) page++;
             }
         }
-        return new PageMap(pages, Math.Max(1, page));
+        return new PageMap(pages, Math.Max(1, page - lead.FirstPage + 1) + lead.PagesBeside);
     }
 
     /// <summary>The height of a row in its table; without a geometry, that at the usual size if its lines are only broken where they say so.</summary>

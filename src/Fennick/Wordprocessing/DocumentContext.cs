@@ -12,6 +12,7 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     private readonly int[] numberIds = NumberingPart.NumberIds(lists, house.Template.Counts.Number);
     private readonly Dictionary<FlowStory, int> stories = [];
     private int nextBookmark = house.Template.Counts.Bookmark;
+    private int nextControl;
     private int nextDrawing = house.Template.Counts.Drawing;
 
     public Utf8XmlWriter Xml { get; } = xml;
@@ -41,6 +42,8 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
 
     /// <summary>The page that a reference names.</summary>
     public int PageOf(FlowPageNumber reference) => pages.PageOf(reference);
+
+    public int NextControl() => ++nextControl;
 
     public int NextBookmark() => ++nextBookmark;
 

@@ -24,7 +24,7 @@ internal static class PackageWriter
         var xml = new Utf8XmlWriter(buffer);
         using var body = package.Open(template.Document.Name);
         var context = new DocumentContext(xml, house, flow.Lists, pages) { Drain = () => body.Take(buffer, atLeast: DrainedAt) };
-        var slots = new SlotWriter(context, document);
+        var slots = new SlotWriter(context, document, pages.Count);
 
         foreach (var (name, slab) in template.Parts) package.Add(name, slab);
         package.Add(template.Settings.Name, hasNotes ? template.Settings.WithNotes : template.Settings.WithoutNotes);

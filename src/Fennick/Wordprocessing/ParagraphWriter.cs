@@ -91,10 +91,11 @@ internal static class ParagraphWriter
         var keeps = paragraph.KeepWithNext && !style.KeepWithNext;
         var rightToLeft = IsRightToLeft(paragraph.Inlines);
         var indented = paragraph.List is null && (paragraph.Indents > 1 || (paragraph.Indents == 1 && paragraph.Style != StyleRole.ListContinue));
-        if (paragraph.Style == StyleRole.Body && !keeps && !rightToLeft && !indented && !paragraph.BreaksPage && paragraph.List is null && writeSection is null) return;
+        var isDefault = paragraph.Style == StyleRole.Body && !document.House.NamesBodyStyle;
+        if (isDefault && !keeps && !rightToLeft && !indented && !paragraph.BreaksPage && paragraph.List is null && writeSection is null) return;
         using (xml.Element("w:pPr"u8))
         {
-            if (paragraph.Style != StyleRole.Body) xml.Value("w:pStyle"u8, document.House.StyleId(paragraph.Style));
+            if (!isDefault) xml.Value("w:pStyle"u8, document.House.StyleId(paragraph.Style));
             if (keeps) xml.Empty("w:keepNext"u8);
             if (paragraph.BreaksPage) xml.Empty("w:pageBreakBefore"u8);
             if (paragraph.List is { } place)

@@ -77,6 +77,19 @@ internal static class RunWriter
                     WriteAll(anchor, look);
                 }
                 break;
+            case FlowControl control:
+                using (xml.Element("w:sdt"u8))
+                {
+                    using (xml.Element("w:sdtPr"u8))
+                    {
+                        xml.Value("w:alias"u8, control.Tag);
+                        xml.Value("w:tag"u8, control.Tag);
+                        xml.Value("w:id"u8, document.NextControl());
+                        xml.Empty("w:text"u8);
+                    }
+                    using (xml.Element("w:sdtContent"u8)) WriteAll(control, look);
+                }
+                break;
             case FlowStyled styled:
                 WriteAll(styled, look with { Style = styled.Style });
                 break;

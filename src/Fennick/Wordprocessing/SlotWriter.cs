@@ -6,8 +6,9 @@ using Fennick.Layout;
 namespace Fennick.Wordprocessing;
 
 /// <summary>Writes parts of a house with what a report brings into their gaps and slots.</summary>
-internal sealed class SlotWriter(DocumentContext context, FittedDocument document)
+internal sealed class SlotWriter(DocumentContext context, FittedDocument document, int pages)
 {
+    private readonly ImmutableDictionary<string, string> words = document.Flow.SlotWords.ContainsKey("pages") ? document.Flow.SlotWords : document.Flow.SlotWords.SetItem("pages", pages.ToString(CultureInfo.InvariantCulture));
     private readonly HashSet<string> blocks = document.Flow.SlotBlocks.Select(s => s.Slot).ToHashSet(StringComparer.OrdinalIgnoreCase);
     private readonly SortedSet<string> unfilled = new(StringComparer.Ordinal);
 
@@ -48,7 +49,7 @@ internal sealed class SlotWriter(DocumentContext context, FittedDocument documen
     private ImmutableArray<TemplateSegment> FormOf(SlotSegment slot)
     {
         if (!slot.Blocks.IsEmpty && slot.Names.Any(blocks.Contains)) return slot.Blocks;
-        if (!slot.Words.IsEmpty && slot.Names.Any(document.Flow.SlotWords.ContainsKey)) return slot.Words;
+        if (!slot.Words.IsEmpty && slot.Names.Any(words.ContainsKey)) return slot.Words;
         if (!slot.IsSilent) unfilled.Add(slot.Names[0]);
         return slot.Unfilled;
     }
@@ -63,6 +64,6 @@ internal sealed class SlotWriter(DocumentContext context, FittedDocument documen
             default: DocumentPart.WriteSlot(context, document, filling.Names.First(blocks.Contains)); break;
         }
 
-        string Words() => document.Flow.SlotWords[filling.Names.First(document.Flow.SlotWords.ContainsKey)];
+        string Words() => words[filling.Names.First(words.ContainsKey)];
     }
 }

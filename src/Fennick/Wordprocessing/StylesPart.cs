@@ -181,8 +181,13 @@ internal static class StylesPart
     {
         using (xml.Element("w:color"u8))
         {
-            xml.Attribute("w:val"u8, house.Colours[colour]);
-            if (house.IsInTheme(colour)) xml.Attribute("w:themeColor"u8, ThemePart.Name(colour));
+            // A colour too pale to be read is deepened where text wears it.
+            var own = Colour.Parse(house.Colours[colour])!.Value;
+            var deep = own.ReadableOn(Colour.White);
+            xml.Attribute("w:val"u8, deep.ToString());
+            if (!house.IsInTheme(colour)) return;
+            xml.Attribute("w:themeColor"u8, ThemePart.Name(colour));
+            if (deep != own) xml.Attribute("w:themeShade"u8, deep.ShadeOf(own));
         }
     }
 

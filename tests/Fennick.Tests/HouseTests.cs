@@ -1,0 +1,349 @@
+using System.IO.Compression;
+using System.Text;
+using System.Xml.Linq;
+using Fennick.Charts;
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Fennick.Tables;
+using Fennick.Testing;
+using Xunit;
+using static Fennick.Inlines;
+using static Fennick.Testing.Docx;
+using static Fennick.Testing.HouseBuilder;
+
+namespace Fennick.Tests;
+
+public sealed class HouseTests : IDisposable
+{
+    private const string Normal = "<w:style w:type=\"paragraph\" w:default=\"1\" w:styleId=\"Standard\"><w:name w:val=\"Normal\"/><w:pPr><w:spacing w:after=\"120\"/><w:jc w:val=\"both\"/></w:pPr><w:rPr><w:rFonts w:ascii=\"Liberation Serif\" w:hAnsi=\"Liberation Serif\"/><w:sz w:val=\"22\"/></w:rPr></w:style>";
+
+    private static readonly string Heading = Style("berschrift1", "heading 1", "<w:keepNext/><w:outlineLvl w:val=\"0\"/>", "<w:b/><w:color w:val=\"7A1F3D\"/><w:sz w:val=\"36\"/>").Replace("<w:pPr>", "<w:basedOn w:val=\"Standard\"/><w:pPr>", StringComparison.Ordinal);
+
+    private readonly TestFolder folder = new();
+
+    public static TheoryData<string> OwnHouses => [.. House.All.Select(h => h.Name)];
+
+    public void Dispose() => folder.Dispose();
+
+    private static RecordTable<int> Numbers() => Table.Of([1, 2, 3]).Column("x", v => v).Column("square", v => v * v);
+
+    private static Report Everything(House house)
+    {
+        var note = Footnote("A note.");
+        return new Report("Hives & valleys")
+        {
+            House = house,
+            Subtitle = "What was found",
+            Authors = ["Ada Moss"],
+            Date = new DateOnly(2025, 11, 3),
+        }
+        .Contents().Heading("First").Text($"Words **strong**, *stressed*, `code`{note}, a [link](https://larkmere.example/a b) and {See("squares")}.\n\n- one\n  - deeper\n- two\n\n1. first\n2. second\n\n> quoted")
+        .Heading("Second", level: 2).Add(Numbers(), "squares", "Squares", "Small print.").Add(Chart.Columns([1, 2, 3], v => $"c{v}", v => v * 1.5), "bars", "Bars")
+        .Heading("Third", level: 3).Heading("Fourth", level: 4).Text("The end.");
+    }
+
+    private Docx Save(Report report, bool isForeign = true)
+    {
+        var path = folder.File("report.docx");
+        report.Save(path);
+        return WordClean.Check(path, isForeign);
+    }
+
+    private House Build(HouseBuilder builder) => House.Read(builder.Save(folder.File("house.docx")));
+
+    private static XElement StyleNamed(Docx docx, string name) => docx.Xml("word/styles.xml").Root!.Elements(W + "style").First(s => (string?)s.Element(W + "name")?.Attribute(W + "val") == name);
+
+    private static string? StyleOf(Docx docx, string words) => (string?)docx.Body.Descendants(W + "p").First(p => Text(p) == words).Element(W + "pPr")?.Element(W + "pStyle")?.Attribute(W + "val");
+
+    [Theory]
+    [MemberData(nameof(OwnHouses))]
+    public void An_own_house_written_as_a_file_gives_the_same_report(string name)
+    {
+        var own = House.Find(name);
+        own.SaveAsFile(folder.File("own.docx"));
+        WordClean.Check(folder.File("own.docx"));
+        var file = House.Read(folder.File("own.docx"));
+        Assert.All(file.Examine().Roles, r => Assert.Equal("by its name", r.Origin));
+        Assert.Equal(own.Examine().TextWidth.InCentimetres, file.Examine().TextWidth.InCentimetres, 0.01);
+        var (direct, through) = (Save(Everything(own), isForeign: false), Save(Everything(file), isForeign: false));
+        Assert.Equal(direct.AllText, through.AllText);
+        Assert.Equal(direct.Tables, through.Tables);
+        Assert.Equal(direct.Notes, through.Notes);
+        Assert.Equal("Hives & valleys\t1", Text(through.Xml(through.Names.Single(n => n.StartsWith("word/footer", StringComparison.Ordinal))).Root!));
+        var again = House.Read(folder.File("report.docx")) with { KeepsContents = false };
+        Assert.Equal(direct.AllText, Save(Everything(again), isForeign: false).AllText);
+    }
+
+    [Fact]
+    public void Roles_that_a_house_lacks_are_made_in_its_own_families_and_colours()
+    {
+        var house = Build(new HouseBuilder(Paragraph(Run("sample")), Normal + Heading));
+        var roles = house.Examine().Roles.ToDictionary(r => r.Role);
+        Assert.Equal("by its name", roles["heading 1"].Origin);
+        Assert.Equal("made", roles["caption"].Origin);
+        Assert.Contains("Liberation Serif", roles["caption"].Look, StringComparison.Ordinal);
+        var docx = Save(Everything(house));
+        Assert.Equal("berschrift1", StyleOf(docx, "First"));
+        // The second level is the first made smaller, the caption wears the colour of the headings, and cells do not take the justified lines of the text.
+        Assert.Equal("berschrift1", (string?)StyleNamed(docx, "heading 2").Element(W + "basedOn")!.Attribute(W + "val"));
+        Assert.InRange((int)StyleNamed(docx, "heading 2").Element(W + "rPr")!.Element(W + "sz")!.Attribute(W + "val")!, 23, 35);
+        Assert.Equal("7A1F3D", (string?)StyleNamed(docx, "caption").Element(W + "rPr")!.Element(W + "color")!.Attribute(W + "val"));
+        Assert.Equal("left", (string?)StyleNamed(docx, "Table Text").Element(W + "pPr")!.Element(W + "jc")!.Attribute(W + "val"));
+        Assert.Null(StyleNamed(docx, "Quote").Element(W + "pPr")!.Element(W + "jc"));
+        Assert.DoesNotContain("sample", docx.AllText, StringComparison.Ordinal);
+        // A theme that nothing wears takes the colour of the headings, for the charts.
+        Assert.Contains("7A1F3D", Encoding.UTF8.GetString(docx.Bytes("word/theme/theme1.xml")), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Styles_of_other_names_are_named_by_the_settings()
+    {
+        var styles = Normal + Heading + Style("LKBrdtext", "LK Brödtext", "<w:spacing w:after=\"200\"/>", "<w:sz w:val=\"21\"/>") + Style("LKTabell", "LK Tabell", type: "table");
+        var house = Build(new HouseBuilder("", styles)) with { Styles = new Dictionary<string, string> { ["body"] = "LK Brödtext", ["open"] = "lk tabell" } };
+        Assert.Equal("by the settings", house.Examine().Roles.Single(r => r.Role == "body").Origin);
+        var docx = Save(Everything(house));
+        Assert.Equal("LKBrdtext", StyleOf(docx, "The end."));
+        Assert.Equal("LKTabell", (string?)docx.Body.Descendants(W + "tblStyle").First().Attribute(W + "val"));
+        var wrong = house with { Styles = new Dictionary<string, string> { ["body"] = "LK Brodtext" } };
+        var problem = Assert.Throws<ReportException>(() => Everything(wrong).Save(folder.File("wrong.docx")));
+        Assert.Contains("the house has no paragraph style `LK Brodtext` for `body`; did you mean `LK Brödtext`?", problem.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Slots_are_filled_wherever_they_stand()
+    {
+        const string Box = "<mc:AlternateContent><mc:Choice Requires=\"wps\"><w:drawing><wp:inline distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\"><wp:extent cx=\"100000\" cy=\"100000\"/><wp:docPr id=\"77\" name=\"box\" descr=\"A box\"/><a:graphic><a:graphicData uri=\"http://schemas.microsoft.com/office/word/2010/wordprocessingShape\"><wps:wsp><wps:cNvSpPr txBox=\"1\"/><wps:spPr/><wps:txbx><w:txbxContent>{0}</w:txbxContent></wps:txbx><wps:bodyPr/></wps:wsp></a:graphicData></a:graphic></wp:inline></w:drawing></mc:Choice><mc:Fallback><w:pict><v:shape id=\"s\"><v:textbox><w:txbxContent>{0}</w:txbxContent></v:textbox></v:shape></w:pict></mc:Fallback></mc:AlternateContent>";
+        var box = Paragraph("<w:r>" + Box.Replace("{0}", Paragraph(Slot("apiary")), StringComparison.Ordinal) + "</w:r>");
+        var field = "<w:r><w:fldChar w:fldCharType=\"begin\"/></w:r><w:r><w:instrText> DOCPROPERTY \"Apiary\" </w:instrText></w:r><w:r><w:fldChar w:fldCharType=\"separate\"/></w:r><w:r><w:t>old</w:t></w:r><w:r><w:fldChar w:fldCharType=\"end\"/></w:r>";
+        var date = Slot("DATE", "click", "<w:showingPlcHdr/><w:date><w:dateFormat w:val=\"d MMMM yyyy\"/></w:date>").Replace("<w:showingPlcHdr/><w:date><w:dateFormat w:val=\"d MMMM yyyy\"/></w:date><w:tag w:val=\"DATE\"/>", "<w:tag w:val=\"DATE\"/><w:showingPlcHdr/><w:date><w:dateFormat w:val=\"d MMMM yyyy\"/></w:date>", StringComparison.Ordinal);
+        var body = Paragraph(Run("For ") + Slot("apiary") + Run(", again ") + field) + box + Paragraph(date) + Paragraph(Slot("body")) + Paragraph(Slot("signed by", "somebody"))
+            + "<w:sectPr><w:headerReference w:type=\"default\" r:id=\"h1\"/><w:pgSz w:w=\"11906\" w:h=\"16838\"/><w:pgMar w:top=\"1440\" w:right=\"1440\" w:bottom=\"1440\" w:left=\"1440\" w:header=\"700\" w:footer=\"700\" w:gutter=\"0\"/></w:sectPr>";
+        const string More = "xmlns:mc=\"http://schemas.openxmlformats.org/markup-compatibility/2006\" xmlns:wps=\"http://schemas.microsoft.com/office/word/2010/wordprocessingShape\" xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\" xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\" xmlns:v=\"urn:schemas-microsoft-com:vml\"";
+        var house = Build(new HouseBuilder(body, Normal) { Namespaces = More }.AddHeader("h1", Paragraph(Slot("title") + Run(" · ") + Slot("apiary"))));
+        var report = new Report("Hives & valleys") { House = house, Date = new DateOnly(2025, 11, 3) }.Fill("apiary", $"Alder {"Bank"} <1>").Text("The report.");
+        var diagnostics = report.Save(folder.File("report.docx"));
+        var docx = WordClean.Check(folder.File("report.docx"), inForeignHouse: true);
+        Assert.Equal("nothing fills the slot `signed by`; it keeps its words", Assert.Single(diagnostics).Message);
+        Assert.Equal(3, docx.Body.Descendants(W + "sdt").Count(s => Text(s) == "Alder Bank <1>"));
+        Assert.StartsWith("For Alder Bank <1>, again Alder Bank <1>", docx.Paragraphs[0], StringComparison.Ordinal);
+        Assert.Equal("Hives & valleys · Alder Bank <1>", Text(docx.Xml("word/headerh1.xml").Root!));
+        var filled = docx.Body.Descendants(W + "date").Single();
+        Assert.Equal("2025-11-03T00:00:00Z", (string?)filled.Attribute(W + "fullDate"));
+        Assert.Null(filled.Parent!.Element(W + "showingPlcHdr"));
+        Assert.Equal(["3 November 2025", "Hives & valleys", "The report.", "somebody"], docx.Paragraphs.TakeLast(4));
+    }
+
+    [Fact]
+    public void A_document_that_people_wrote_takes_tables_figures_and_values_and_stays_as_it_is()
+    {
+        var cell = $"<w:tbl><w:tblPr><w:tblW w:w=\"0\" w:type=\"auto\"/></w:tblPr><w:tblGrid><w:gridCol w:w=\"4500\"/></w:tblGrid><w:tr><w:tc><w:tcPr><w:tcW w:w=\"4500\" w:type=\"dxa\"/></w:tcPr>{Paragraph(Slot("bars"))}</w:tc></w:tr></w:tbl>";
+        var body = Paragraph(Run("Their own words.")) + Paragraph(Slot("squares")) + Paragraph(Run("Mean: ") + Slot("mean") + Run(" kg.")) + cell + Paragraph(Run("Their end."));
+        var house = Build(new HouseBuilder(body, Normal + Heading));
+        var report = Everything(house).Fill("mean", $"{24.5:0.0}");
+        var diagnostics = report.Save(folder.File("report.docx"));
+        var docx = WordClean.Check(folder.File("report.docx"), inForeignHouse: true);
+        Assert.Contains(diagnostics, d => d.Message.Contains("blocks that the house has no slot for", StringComparison.Ordinal));
+        var words = docx.Paragraphs.Where(p => p.Length > 0).ToArray();
+        Assert.Equal(["Their own words.", "Table\u00A01. Squares", "Small print.", "Mean: 24.5 kg.", "Their end."], words);
+        Assert.Equal("9", docx.Tables[0][3][1]);
+        // The figure is no wider than its cell.
+        Assert.InRange((long)docx.Body.Descendants(W + "tc").SelectMany(c => c.Descendants(Wp + "extent")).Single().Attribute("cx")!, 1, 4500 * 635);
+    }
+
+    [Fact]
+    public void The_body_goes_between_cover_and_imprint_and_wears_their_section()
+    {
+        const string Page = "<w:pgSz w:w=\"12240\" w:h=\"15840\"/><w:pgMar w:top=\"1000\" w:right=\"2000\" w:bottom=\"1000\" w:left=\"2000\" w:header=\"500\" w:footer=\"500\" w:gutter=\"0\"/>";
+        var body = Paragraph(Slot("title")) + $"<w:p><w:pPr><w:sectPr>{Page}</w:sectPr></w:pPr></w:p>" + Paragraph(Slot("body")) + Paragraph(Run("Imprint."))
+            + $"<w:sectPr><w:headerReference w:type=\"default\" r:id=\"h1\"/><w:headerReference w:type=\"first\" r:id=\"h2\"/>{Page}<w:pgNumType w:start=\"1\"/><w:titlePg/></w:sectPr>";
+        var house = Build(new HouseBuilder(body, Normal + Heading).AddHeader("h1", Paragraph(Run("every page"))).AddHeader("h2", Paragraph(Run("first page"))));
+        var report = Everything(house);
+        report.Add(new Landscape([new Paragraph("Across.")])).Text("Upright again.");
+        var docx = Save(report);
+        Assert.Equal(["Hives & valleys", ""], docx.Paragraphs.Take(2));
+        Assert.Equal("Imprint.", docx.Paragraphs[^1]);
+        var sections = docx.Body.Descendants(W + "sectPr").ToArray();
+        Assert.Equal([null, null, "landscape", null], sections.Select(s => (string?)s.Element(W + "pgSz")!.Attribute(W + "orient")));
+        Assert.Equal([false, true, false, false], sections.Select(s => s.Element(W + "titlePg") is not null));
+        Assert.Equal([false, true, false, false], sections.Select(s => s.Element(W + "pgNumType") is not null));
+        Assert.All(sections.Skip(1), s => Assert.Contains(s.Elements(W + "headerReference"), r => (string?)r.Attribute(R + "id") == "h1"));
+        Assert.Equal(12240 - 4000, docx.Body.Elements(W + "tbl").Concat(docx.Body.Descendants(W + "tbl")).Select(_ => 12240 - 4000).First());
+    }
+
+    [Fact]
+    public void Whatever_Fennick_does_not_use_stays_in_the_package()
+    {
+        var builder = new HouseBuilder(Paragraph(Slot("body")), Normal);
+        for (var i = 0; i < 200; i++) builder.Add($"word/own/part{i}.{(i % 2 == 0 ? "xml" : "bin")}", i % 2 == 0 ? "application/vnd.larkmere.part+xml" : "", "http://larkmere.example/relationships/part", $"<part number=\"{i}\"/>");
+        var docx = Save(Everything(Build(builder)));
+        for (var i = 0; i < 200; i++) Assert.Equal($"<part number=\"{i}\"/>", Encoding.UTF8.GetString(docx.Bytes($"word/own/part{i}.{(i % 2 == 0 ? "xml" : "bin")}")));
+        Assert.Equal(200, docx.Xml("word/_rels/document.xml.rels").Root!.Elements().Count(r => (string?)r.Attribute("Type") == "http://larkmere.example/relationships/part"));
+    }
+
+    [Fact]
+    public void A_house_is_read_once_however_many_reports_wear_it()
+    {
+        var house = Build(new HouseBuilder(Paragraph(Slot("body")), Normal));
+        File.Delete(folder.File("house.docx"));
+        for (var i = 0; i < 3; i++) Save(Everything(house with { Accent = "#336699" }));
+    }
+
+    [Theory]
+    [InlineData("saved-in-english.docx")]
+    [InlineData("saved-in-german.docx")]
+    public void Houses_saved_by_the_word_processor_in_two_languages_work(string file)
+    {
+        var house = House.Read(Repository.PathOf("tests", "Fennick.Tests", "Houses", file));
+        Assert.Equal("by its name", house.Examine().Roles.Single(r => r.Role == "heading 1").Origin);
+        var docx = Save(Everything(house));
+        Assert.Equal(file.Contains("german", StringComparison.Ordinal) ? "Berschrift1" : "Heading1", StyleOf(docx, "First"));
+        Assert.Contains("Hives & valleys", WordProcessor.Resave(folder.File("report.docx")).AllText, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void The_accent_is_followed_by_theme_styles_and_what_derives_from_it()
+    {
+        var styles = Normal + Heading + Style("Rule", "Rule", "<w:pBdr><w:top w:val=\"single\" w:sz=\"8\" w:space=\"1\" w:color=\"B06A80\"/></w:pBdr><w:shd w:val=\"clear\" w:color=\"auto\" w:fill=\"EEEEEE\"/>");
+        var docx = Save(Everything(Build(new HouseBuilder("", styles)) with { Accent = "#1F5C7A" }));
+        Assert.Equal("1F5C7A", (string?)StyleNamed(docx, "heading 1").Element(W + "rPr")!.Element(W + "color")!.Attribute(W + "val"));
+        var rule = (string)StyleNamed(docx, "Rule").Descendants(W + "top").Single().Attribute(W + "color")!;
+        Assert.True(Convert.ToInt32(rule[..2], 16) < Convert.ToInt32(rule[4..], 16), $"{rule} is no light blue");
+        Assert.Equal("EEEEEE", (string?)StyleNamed(docx, "Rule").Descendants(W + "shd").Single().Attribute(W + "fill"));
+        Assert.Contains("<a:accent1><a:srgbClr val=\"1F5C7A\"", Encoding.UTF8.GetString(docx.Bytes("word/theme/theme1.xml")), StringComparison.Ordinal);
+        Assert.Throws<ReportException>(() => Save(Everything(House.Tansy with { Accent = "blue" })));
+    }
+
+    [Fact]
+    public void Text_in_an_accent_too_pale_to_be_read_is_deepened()
+    {
+        var pale = House.Tansy with { Accent = "#F2C94C", Font = "Carlito" };
+        var docx = Save(Everything(pale), isForeign: false);
+        var subtitle = StyleNamed(docx, "Subtitle").Element(W + "rPr")!.Element(W + "color")!;
+        Assert.Equal("accent1", (string?)subtitle.Attribute(W + "themeColor"));
+        Assert.True(Contrast((string)subtitle.Attribute(W + "val")!) >= 4.5);
+        Assert.NotNull(subtitle.Attribute(W + "themeShade"));
+        Assert.Contains("typeface=\"Carlito\"", Encoding.UTF8.GetString(docx.Bytes("word/theme/theme1.xml")), StringComparison.Ordinal);
+
+        pale.SaveAsFile(folder.File("own.docx"));
+        var file = Save(Everything(House.Read(folder.File("own.docx")) with { Accent = "#F2C94C" }), isForeign: false);
+        Assert.True(Contrast((string)StyleNamed(file, "Subtitle").Element(W + "rPr")!.Element(W + "color")!.Attribute(W + "val")!) >= 4.5);
+    }
+
+    private static double Contrast(string hex)
+    {
+        double Part(int at) => Convert.ToInt32(hex.Substring(at, 2), 16) / 255.0 is var v && v <= 0.04045 ? v / 12.92 : Math.Pow((v + 0.055) / 1.055, 2.4);
+        return 1.05 / ((0.2126 * Part(0)) + (0.7152 * Part(2)) + (0.0722 * Part(4)) + 0.05);
+    }
+
+    [Fact]
+    public void Macros_outside_links_tracked_changes_and_twins_are_told_and_do_no_harm()
+    {
+        var picture = "<w:drawing><wp:inline xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\"><a:blip xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\" r:link=\"far\"/></wp:inline></w:drawing>";
+        var body = Paragraph($"<w:ins w:id=\"1\" w:author=\"x\"><w:r><w:t>new</w:t></w:r></w:ins><w:r>{picture}</w:r>") + Paragraph(Slot("body"));
+        var house = Build(new HouseBuilder(body, Normal + Style("A", "Note") + Style("B", "note")) { MainType = "application/vnd.ms-word.document.macroEnabled.main+xml" }
+            .Add("word/vbaProject.bin", "application/vnd.ms-office.vbaProject", "http://schemas.microsoft.com/office/2006/relationships/vbaProject", "macro")
+            .Add("word/comments.xml", "comments+xml", "comments", "<w:comments xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"><w:comment w:id=\"0\" w:author=\"x\"><w:p/></w:comment></w:comments>")
+            .Relate("far", "image", "file:///etc/passwd", isExternal: true));
+        var path = folder.File("report.docx");
+        var messages = Everything(house).Save(path).Select(d => d.Message).ToArray();
+        var docx = WordClean.Check(path, inForeignHouse: true);
+        foreach (var part in (string[])["holds macros", "links to a picture outside", "tracked changes", "comments", "more than one paragraph style called `Note`"]) Assert.Contains(messages, m => m.Contains(part, StringComparison.Ordinal));
+        Assert.DoesNotContain(docx.Names, n => n.Contains("vba", StringComparison.Ordinal));
+        Assert.DoesNotContain("passwd", docx.Names.Where(n => n.EndsWith(".rels", StringComparison.Ordinal)).Select(n => Encoding.UTF8.GetString(docx.Bytes(n))).Aggregate(string.Concat), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("no zip", "the file is no word-processor document")]
+    [InlineData("empty", "the file is empty")]
+    [InlineData("encrypted", "the file is encrypted")]
+    [InlineData("binary", "older binary format")]
+    [InlineData("cut", "the file is damaged")]
+    [InlineData("flipped", "the file is damaged")]
+    [InlineData("climbing", "climbs out of it")]
+    [InlineData("entities", "declares entities")]
+    [InlineData("bomb", "unpacks to more than")]
+    [InlineData("spreadsheet", "a spreadsheet")]
+    [InlineData("strict", "strict variant")]
+    [InlineData("body in table", "the slot `body` stands inside a table")]
+    [InlineData("two bodies", "more than one slot `body`")]
+    [InlineData("folder", "this is a folder")]
+    public void Files_that_are_no_sound_house_are_refused_with_a_reason(string kind, string reason)
+    {
+        var path = folder.File("house.docx");
+        var sound = new HouseBuilder(Paragraph(Slot("body")), Normal);
+        switch (kind)
+        {
+            case "no zip": File.WriteAllText(path, "Dear colleagues"); break;
+            case "empty": File.WriteAllText(path, ""); break;
+            case "encrypted": File.WriteAllBytes(path, [0xD0, 0xCF, 0x11, 0xE0, .. new byte[500], .. Encoding.Unicode.GetBytes("EncryptedPackage")]); break;
+            case "binary": File.WriteAllBytes(path, [0xD0, 0xCF, 0x11, 0xE0, .. new byte[500]]); break;
+            case "cut": File.WriteAllBytes(path, File.ReadAllBytes(sound.Save(path))[..^40]); break;
+            case "flipped":
+                var bytes = File.ReadAllBytes(sound.Add("word/media/a.png", new byte[64]).Save(path));
+                bytes[bytes.AsSpan().IndexOf("word/media/a.png"u8) + 18] ^= 0x55;
+                File.WriteAllBytes(path, bytes);
+                break;
+            case "climbing": sound.Add("word/../../../escaped.xml", "x"u8.ToArray()).Save(path); break;
+            case "entities": sound.Add("word/styles2.xml", "styles+xml", "", "").Add("word/theme.xml", "application/vnd.openxmlformats-officedocument.theme+xml", "theme", "<!DOCTYPE t [<!ENTITY a \"aaaa\"><!ENTITY b \"&a;&a;&a;\">]><t>&b;</t>").Save(path); break;
+            case "bomb": sound.Add("word/huge.bin", new byte[300 << 20]).Save(path); break;
+            case "spreadsheet": new HouseBuilder("") { MainType = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml" }.Save(path); break;
+            case "strict": Rewrite(sound.Save(path), "word/document.xml", s => s.Replace("http://schemas.openxmlformats.org/wordprocessingml/2006/main", "http://purl.oclc.org/ooxml/wordprocessingml/main", StringComparison.Ordinal)); break;
+            case "body in table": new HouseBuilder($"<w:tbl><w:tr><w:tc>{Paragraph(Slot("body"))}</w:tc></w:tr></w:tbl><w:p/>", Normal).Save(path); break;
+            case "two bodies": new HouseBuilder(Paragraph(Slot("body")) + Paragraph(Slot("body")), Normal).Save(path); break;
+            default: Directory.CreateDirectory(path); break;
+        }
+        var problem = Assert.Throws<ReportException>(() => Everything(House.Read(path)).Save(folder.File("report.docx")));
+        Assert.StartsWith($"{path}:1:1: error: ", problem.Message, StringComparison.Ordinal);
+        Assert.Contains(reason, problem.Message, StringComparison.Ordinal);
+        Assert.False(File.Exists(folder.File("report.docx")));
+        Assert.Empty(Directory.EnumerateFiles(folder.Path, "escaped*", SearchOption.AllDirectories));
+    }
+
+    private static void Rewrite(string path, string part, Func<string, string> change)
+    {
+        using var zip = ZipFile.Open(path, ZipArchiveMode.Update);
+        var entry = zip.GetEntry(part)!;
+        string text;
+        using (var reader = new StreamReader(entry.Open())) text = reader.ReadToEnd();
+        entry.Delete();
+        using var writer = new StreamWriter(zip.CreateEntry(part).Open());
+        writer.Write(change(text));
+    }
+
+    [Theory]
+    [InlineData("no styles")]
+    [InlineData("other prefixes")]
+    [InlineData("UTF-16")]
+    [InlineData("old mode")]
+    public void Odd_files_work_all_the_same(string kind)
+    {
+        var path = folder.File("house.docx");
+        switch (kind)
+        {
+            case "no styles": new HouseBuilder(Paragraph(Slot("body"))).Save(path); break;
+            case "other prefixes":
+                new HouseBuilder(Paragraph(Run("kept")) + Paragraph(Slot("body")), Normal) { Namespaces = "xmlns:mc=\"http://schemas.openxmlformats.org/markup-compatibility/2006\" xmlns:a=\"http://larkmere.example/a\" mc:Ignorable=\"a\" a:note=\"x\"" }.Save(path);
+                Rewrite(path, "word/document.xml", s => s.Replace("w:", "q:", StringComparison.Ordinal).Replace("xmlns:w=", "xmlns:q=", StringComparison.Ordinal));
+                break;
+            case "UTF-16":
+                new HouseBuilder(Paragraph(Slot("body")), Normal).Save(path);
+                using (var zip = ZipFile.Open(path, ZipArchiveMode.Update))
+                {
+                    var entry = zip.GetEntry("word/styles.xml")!;
+                    string text;
+                    using (var reader = new StreamReader(entry.Open())) text = reader.ReadToEnd();
+                    entry.Delete();
+                    using var stream = zip.CreateEntry("word/styles.xml").Open();
+                    stream.Write([0xFF, 0xFE, .. Encoding.Unicode.GetBytes("<?xml version=\"1.0\" encoding=\"UTF-16\"?>" + text)]);
+                }
+                break;
+            default:
+                new HouseBuilder("<w:tbl><w:tblPr><w:tblW w:w=\"0\" w:type=\"auto\"/></w:tblPr><w:tblGrid><w:gridCol w:w=\"900\"/></w:tblGrid><w:tr><w:tc><w:p/></w:tc></w:tr></w:tbl>" + Paragraph(Slot("body")), Normal)
+                    .Add("word/settings.xml", "settings+xml", "settings", "<w:settings xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"><w:trackRevisions/><w:mailMerge><w:mainDocumentType w:val=\"formLetters\"/><w:dataType w:val=\"textFile\"/></w:mailMerge><w:compat><w:compatSetting w:name=\"compatibilityMode\" w:uri=\"http://schemas.microsoft.com/office/word\" w:val=\"12\"/></w:compat></w:settings>").Save(path);
+                break;
+        }
+        var docx = Save(Everything(House.Read(path)));
+        Assert.Contains("The end.", docx.AllText, StringComparison.Ordinal);
+        if (kind == "old mode") Assert.Equal("-108", (string?)docx.Body.Element(W + "tbl")!.Descendants(W + "tblInd").Single().Attribute(W + "w"));
+    }
+}
