@@ -240,7 +240,7 @@ public sealed class HouseTests : IDisposable
     {
         var picture = "<w:drawing><wp:inline xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\"><a:blip xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\" r:link=\"far\"/></wp:inline></w:drawing>";
         var body = Paragraph($"<w:ins w:id=\"1\" w:author=\"x\"><w:r><w:t>new</w:t></w:r></w:ins><w:r>{picture}</w:r>") + Paragraph(Slot("body"));
-        var house = Build(new HouseBuilder(body, Normal + Style("A", "Note") + Style("B", "note")) { MainType = "application/vnd.ms-word.document.macroEnabled.main+xml" }
+        var house = Build(new HouseBuilder(body, Normal + Style("A", "Note") + Style("B", "Note")) { MainType = "application/vnd.ms-word.document.macroEnabled.main+xml" }
             .Add("word/vbaProject.bin", "application/vnd.ms-office.vbaProject", "http://schemas.microsoft.com/office/2006/relationships/vbaProject", "macro")
             .Add("word/comments.xml", "comments+xml", "comments", "<w:comments xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"><w:comment w:id=\"0\" w:author=\"x\"><w:p/></w:comment></w:comments>")
             .Relate("far", "image", "file:///etc/passwd", isExternal: true));

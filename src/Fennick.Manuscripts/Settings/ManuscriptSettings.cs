@@ -127,16 +127,16 @@ internal sealed record ManuscriptSettings
                 return this with { Libraries = [.. Libraries, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(l => ReadLibrary(l, source.FileOf(entry.Offset), place))] };
             case "house":
                 var found = House.Find(entry.Text, source.FileOf(entry.Offset).Folder, place);
-                return this with { House = found with { Styles = House.Styles, Accent = House.Accent, Font = House.Font, Logo = House.Logo, Cover = House.Cover, LightLogo = House.LightLogo, DarkCover = House.DarkCover, KeepsContents = House.KeepsContents } };
+                return this with { House = found with { Styles = House.Styles, Accent = House.Accent, Font = House.Font, Logo = House.Logo, Cover = House.Cover, LightLogo = House.LightLogo, DarkCover = House.DarkCover, KeepsContents = House.KeepsContents, PictureTools = House.PictureTools } };
             case "house.accent":
                 return Colour.Parse(entry.Text) is not null && entry.Text.StartsWith('#') ? this with { House = House with { Accent = entry.Text } } : throw Wrong($"`{entry.Text}` is no colour", "write it as `#B4690E`");
             case "house.font": return this with { House = House with { Font = entry.Text } };
             case "house.logo":
                 var logo = ReadPicture(entry, source, place, "light", "as it is");
-                return this with { House = House with { Logo = logo.Picture, LightLogo = logo.IsForced } };
+                return this with { House = House with { Logo = logo.Picture, LightLogo = logo.IsForced, PictureTools = PictureTools.Instance } };
             case "house.cover":
                 var cover = ReadPicture(entry, source, place, "dark", "as it is");
-                return this with { House = House with { Cover = cover.Picture, DarkCover = cover.IsForced } };
+                return this with { House = House with { Cover = cover.Picture, DarkCover = cover.IsForced, PictureTools = PictureTools.Instance } };
             case "house.contents":
                 return this with { House = House with { KeepsContents = entry.Text switch { "kept" => true, "replaced" => false, _ => throw Wrong($"`{entry.Text}` is neither `kept` nor `replaced`", null) } } };
             case var key when key.StartsWith("house.style ", StringComparison.Ordinal):

@@ -59,7 +59,7 @@ internal sealed partial class FileDresser
         livery.ChangeColoursAndFont();
 
         var sheet = new StyleSheet(styles, theme, numbering);
-        foreach (var twice in sheet.TwiceNamed("paragraph")) diagnostics.Add(Diagnostic.Warning(file.Place, $"the house has more than one paragraph style called `{twice}`", "the one that is spelled exactly so is taken"));
+        foreach (var twice in sheet.TwiceNamed("paragraph")) diagnostics.Add(Diagnostic.Warning(file.Place, $"the house has more than one paragraph style called `{twice}`", "the first of them is taken; give the other another name"));
         var body = new BodyPlace(main, house.KeepsContents, file.Place);
         if (!body.Keeps) DropNotes(main);
         var finder = new RoleFinder(sheet, theme, house.Styles);
@@ -324,12 +324,19 @@ internal sealed partial class FileDresser
         var hasDefault = sheet.Default("paragraph") is not null;
         foreach (var role in finder.MadeStyles) Append(xml => StylesPart.WriteStyle(xml, design, design.Style(role), isDefault: role == StyleRole.Body && !hasDefault));
         foreach (var style in finder.MadeCharacterStyles) Append(xml => StylesPart.WriteCharacterStyle(xml, design, style));
-        foreach (var ruling in finder.MadeRulings) Append(xml => StylesPart.WriteRuling(xml, design, ruling));
+        foreach (var ruling in finder.MadeRulings)
+        {
+            Append(xml => StylesPart.WriteRuling(xml, design, ruling));
+            // Heads have one style in all rulings, so what they stand on is the same too.
+            if (design.Rulings[0].Head is not null && sheet.ById(design.Rulings[0].StyleId) is { } open) sheet.Root.Elements().Last().Elements(W + "tblStylePr").First(IsFirstRow).ReplaceWith(open.Elements(W + "tblStylePr").First(IsFirstRow));
+        }
         // What new styles are based on.
         if (sheet.Default("character") is null || sheet.Default("table") is null) EnsureDefaults(sheet);
 
         void Append(Action<Utf8XmlWriter> write) => sheet.Root.Add(Parse(write));
     }
+
+    private static bool IsFirstRow(XElement part) => (string?)part.Attribute(W + "type") == "firstRow";
 
     private static void EnsureDefaults(StyleSheet sheet)
     {

@@ -33,6 +33,7 @@ internal sealed class HouseLists(StyleSheet sheet, XElement numbering, HouseDesi
         var kinds = own.Elements(W + "abstractNum").ToArray();
         TakeLevels(kinds[0], "List Bullet", StyleRole.ListBullet);
         TakeLevels(kinds[1], "List Number", StyleRole.ListNumber);
+        foreach (var kind in kinds) MakeUnique(kind.Element(W + "nsid")!);
         var last = numbering.Elements(W + "abstractNum").LastOrDefault();
         foreach (var kind in kinds)
         {
@@ -44,6 +45,15 @@ internal sealed class HouseLists(StyleSheet sheet, XElement numbering, HouseDesi
         var number = own.Element(W + "num")!;
         if (numbering.Elements(W + "num").LastOrDefault() is { } before) before.AddAfterSelf(number);
         else numbering.Elements(W + "abstractNum").Last().AddAfterSelf(number);
+    }
+
+    /// <summary>Lists of one identifier would be joined when text is pasted.</summary>
+    private void MakeUnique(XElement identifier)
+    {
+        var taken = numbering.Elements(W + "abstractNum").Select(a => (string?)a.Element(W + "nsid")?.Attribute(W + "val")).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var number = int.Parse((string)identifier.Attribute(W + "val")!, NumberStyles.HexNumber, CultureInfo.InvariantCulture);
+        while (taken.Contains(number.ToString("X8", CultureInfo.InvariantCulture))) number += 2;
+        identifier.SetAttributeValue(W + "val", number.ToString("X8", CultureInfo.InvariantCulture));
     }
 
     /// <summary>Takes each level from the list of the house's style for it, or from that of the first level.</summary>

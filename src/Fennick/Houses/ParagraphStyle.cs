@@ -36,9 +36,15 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
 
     public bool Bold { get; init; }
 
+    /// <summary>Whether it is bold by something else, such as a table's style, and must not say so again: twice bold is plain.</summary>
+    public bool LeavesBold { get; init; }
+
     public bool Italic { get; init; }
 
     public ThemeColour Colour { get; init; } = ThemeColour.Text;
+
+    /// <summary>A colour that is none of the theme's, as six hexadecimal digits.</summary>
+    public string? Hex { get; init; }
 
     public Length Before { get; init; }
 

@@ -84,8 +84,8 @@ internal sealed class RoleFinder
             Rulings = rulings.ToImmutable(),
         };
         // Where the table style itself says how heads look, their words leave it to that.
-        if (design.Rulings[0].HeadIsStyled)
-            design = design with { Styles = [.. design.Styles.Select(s => made.Contains(s.Role) && s.Role is StyleRole.TableHead or StyleRole.TableHeadNumber ? s with { Bold = false, Colour = ThemeColour.Text } : s)] };
+        if (design.Rulings[0].Head is { } head)
+            design = design with { Styles = [.. design.Styles.Select(s => made.Contains(s.Role) && s.Role is StyleRole.TableHead or StyleRole.TableHeadNumber ? s with { Bold = head.Bold, LeavesBold = true, Hex = head.Hex } : s)] };
         found.AddRange(design.Styles.Where(s => made.Contains(s.Role)).Select(s => new FoundStyle(WordsOf(s.Role), s.Name, StyleOrigin.Made, Look(design, s))));
         var order = Roles.ToList();
         found.Sort((a, b) => order.IndexOf(a.Role).CompareTo(order.IndexOf(b.Role)));
@@ -244,7 +244,7 @@ internal sealed class RoleFinder
             Thin = strongest is null || columns is not null ? null : strongest with { EighthsOfPoint = 4 },
             HasBands = style.Elements(w + "tblStylePr").Any(p => (string?)p.Attribute(w + "type") is "band1Horz" or "band2Horz") && Model.Rulings.All(r => r.Ruling != ruling || r.HasBands),
             CellMargin = (StyleSheet.Number(margin, "w") ?? 108) / 20,
-            HeadIsStyled = firstRow?.Element(w + "rPr") is { HasElements: true },
+            Head = firstRow?.Element(w + "rPr") is { HasElements: true } head ? new TableHeadLook(StyleSheet.IsOn(head.Element(w + "b")), theme.Resolve(head.Element(w + "color"), "color", "val")) : null,
         };
 
         TableRule? Rule(XElement? border)
@@ -264,6 +264,8 @@ internal sealed class RoleFinder
         var body = sheet.Find("paragraph", styles[(int)StyleRole.Body]!.Name);
         colours = colours.SetItem(ThemeColour.Text, (body is null ? null : sheet.ColourOf(body)) ?? "000000");
         if (sheet.Find("paragraph", styles[(int)StyleRole.Heading1]!.Name) is { } heading && !made.Contains(StyleRole.Heading1)) colours = colours.SetItem(ThemeColour.StrongText, sheet.ColourOf(heading) ?? colours[ThemeColour.Text]);
+        // Headings in white stand on a colour of their own.
+        if (Colour.Contrast(Colour.Parse(colours[ThemeColour.StrongText])!.Value, Colour.White) < 3) colours = colours.SetItem(ThemeColour.StrongText, theme.Colours.GetValueOrDefault(ThemeColour.StrongText, colours[ThemeColour.Text]));
         if (Colour.Parse(colours[ThemeColour.Tint]) is { Lightness: < 0.9 }) colours = colours.SetItem(ThemeColour.Tint, Palette.From(Colour.Parse(colours[ThemeColour.Accent1])!.Value)[ThemeColour.Tint]);
         return (colours, [.. colours.Where(c => theme.Colours.GetValueOrDefault(c.Key) != c.Value).Select(c => c.Key)]);
     }

@@ -12,6 +12,11 @@ internal sealed record TableRule(int EighthsOfPoint, ThemeColour Colour)
     public string? Hex { get; init; }
 }
 
+/// <summary>How the words of a table's heads look.</summary>
+/// <param name="Bold">Whether they are bold.</param>
+/// <param name="Hex">Their colour as six hexadecimal digits.</param>
+internal sealed record TableHeadLook(bool Bold, string? Hex);
+
 /// <summary>How a ruling is drawn; where a rule is null there is none.</summary>
 internal sealed record RulingDesign(Ruling Ruling)
 {
@@ -51,8 +56,8 @@ internal sealed record RulingDesign(Ruling Ruling)
     /// <summary>Left and right cell margins together, in points.</summary>
     public double CellMargins => 2 * CellMargin;
 
-    /// <summary>Whether the table style itself says how the text of heads looks.</summary>
-    public bool HeadIsStyled { get; init; }
+    /// <summary>How the table style itself says that the words of heads look; null if it does not.</summary>
+    public TableHeadLook? Head { get; init; }
 
     /// <summary>Whether every second row is tinted without being asked for.</summary>
     public bool HasBands { get; init; }

@@ -135,6 +135,8 @@ internal sealed class SlotMarker
         var content = own.Element(W + "sdtContent")!;
         var look = properties.Element(W + "rPr") ?? (wasPlaceholder ? null : content.Descendants(W + "rPr").FirstOrDefault(r => r.Parent!.Name == W + "r"));
         fill(content, look is null ? null : new XElement(W + "rPr", look.Elements()), id);
+        // Some readers lose the end of a section whose last paragraph is a control; words alone are safe there.
+        if (control.Ancestors(W + "p").FirstOrDefault()?.Element(W + "pPr")?.Element(W + "sectPr") is not null && own == copy) return content.Elements().First();
         return copy;
     }
 

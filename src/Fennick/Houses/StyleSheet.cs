@@ -48,7 +48,7 @@ internal sealed class StyleSheet
 
     /// <summary>Names that more than one style of a type bears.</summary>
     public IEnumerable<string> TwiceNamed(string type) =>
-        Named(type).GroupBy(s => s.Name, StringComparer.OrdinalIgnoreCase).Where(g => g.Select(s => s.Style).Distinct().Count() > 1).Select(g => g.Key);
+        Named(type).GroupBy(s => s.Name).Where(g => g.Select(s => s.Style).Distinct().Count() > 1).Select(g => g.Key);
 
     public static string IdOf(XElement style) => (string?)style.Attribute(W + "styleId") ?? "";
 

@@ -134,10 +134,11 @@ internal static class StylesPart
         using (xml.Element("w:rPr"u8))
         {
             if (below is null || style.Font != below.Font) WriteFont(xml, house, style.Font);
-            WriteToggle("<w:b/><w:bCs/>"u8, "<w:b w:val=\"0\"/><w:bCs w:val=\"0\"/>"u8, style.Bold, below?.Bold);
+            WriteToggle("<w:b/><w:bCs/>"u8, "<w:b w:val=\"0\"/><w:bCs w:val=\"0\"/>"u8, style is { Bold: true, LeavesBold: false }, below is { Bold: true, LeavesBold: false });
             WriteToggle("<w:i/><w:iCs/>"u8, "<w:i w:val=\"0\"/><w:iCs w:val=\"0\"/>"u8, style.Italic, below?.Italic);
             if (style.NoProofing) xml.Empty("w:noProof"u8);
-            if (style.Colour != (below?.Colour ?? ThemeColour.Text)) WriteColour(xml, house, style.Colour);
+            if (style.Hex is { } hex) xml.Value("w:color"u8, hex);
+            else if (style.Colour != (below?.Colour ?? ThemeColour.Text)) WriteColour(xml, house, style.Colour);
             WriteSize(xml, style.Points);
         }
 
