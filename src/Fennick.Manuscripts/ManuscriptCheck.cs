@@ -15,7 +15,7 @@ internal static class ManuscriptCheck
     public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree)).Concat(Styles(tree)).Concat(Citations(tree));
 
     private static IEnumerable<Diagnostic> Citations(ManuscriptTree tree) =>
-        tree.Citations.Values.SelectMany(c => c.Sources.Select(s => tree.Settings.Sources.FindMistake(s.Key, c.Place))).OfType<Diagnostic>();
+        tree.Citations.Values.OfType<CiteInline>().SelectMany(c => c.Sources.Select(s => tree.Settings.Sources.FindMistake(s.Key, c.Place))).OfType<Diagnostic>();
 
     private static IEnumerable<Diagnostic> Styles(ManuscriptTree tree)
     {

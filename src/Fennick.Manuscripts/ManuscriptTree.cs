@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
-using Fennick.Documents;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
 using Fennick.Manuscripts.Steps;
@@ -21,6 +20,12 @@ internal sealed class ManuscriptTree
     public ProseFragment? Title { get; init; }
 
     public ProseFragment? Subtitle { get; init; }
+
+    /// <summary>The words of the report's headers and footers.</summary>
+    public IReadOnlyDictionary<string, ProseFragment> PageWords { get; init; } = new Dictionary<string, ProseFragment>();
+
+    /// <summary>The words of the headers and footers of some pages.</summary>
+    public required IReadOnlyDictionary<ControlHead, Dictionary<string, ProseFragment>> Margins { get; init; }
 
     /// <summary>The expressions that are slots of the house, by the slots' names.</summary>
     public IReadOnlyDictionary<string, ProseFragment> SlotExpressions { get; init; } = new Dictionary<string, ProseFragment>();
@@ -53,7 +58,7 @@ internal sealed class ManuscriptTree
     public required IReadOnlyDictionary<HeadingBlock, LabelTemplate> HeadingLabels { get; init; }
 
     /// <summary>The citations in braces.</summary>
-    public required IReadOnlyDictionary<HoleInline, CiteInline> Citations { get; init; }
+    public required IReadOnlyDictionary<HoleInline, Documents.Inline> Citations { get; init; }
 
     /// <summary>The targets of links and pictures that hold values.</summary>
     public required IReadOnlyDictionary<LinkInline, LabelTemplate> Targets { get; init; }
@@ -74,7 +79,7 @@ internal sealed class ManuscriptTree
     public required ImmutableArray<(string Word, SourcePlace Place)> LoneWords { get; init; }
 
     /// <summary>The settings' prose, which is evaluated after the last step.</summary>
-    public IEnumerable<ProseFragment> LateProse => new[] { Title, Subtitle }.OfType<ProseFragment>().Concat(SlotExpressions.Values);
+    public IEnumerable<ProseFragment> LateProse => new[] { Title, Subtitle }.OfType<ProseFragment>().Concat(PageWords.Values).Concat(SlotExpressions.Values);
 
     /// <summary>The place of a line and column (both from 0) of an executable's code.</summary>
     public SourcePlace PlaceOf(int ordinal, int line, int column) => Executables[ordinal] switch

@@ -9,6 +9,18 @@ namespace Fennick;
 /// <summary>What a report's interpolated text may hold beside values. Import it with <c>using static Fennick.Inlines;</c>.</summary>
 public static class Inlines
 {
+    /// <summary>The number of the page, in a header or footer.</summary>
+    public static Inline PageNumber { get; } = new PageInline(PageWord.Number);
+
+    /// <summary>How many pages there are, in a header or footer.</summary>
+    public static Inline PageCount { get; } = new PageInline(PageWord.Count);
+
+    /// <summary>The title of the report, in a header or footer.</summary>
+    public static Inline ReportTitle { get; } = new PageInline(PageWord.Title);
+
+    /// <summary>The last heading of the first level, in a header or footer.</summary>
+    public static Inline ChapterTitle { get; } = new PageInline(PageWord.Chapter);
+
     /// <summary>A cross-reference: "Table 3", "Figure 2", or the title of a section.</summary>
     /// <param name="label">The label of what is referred to.</param>
     /// <param name="part">What of it is shown.</param>

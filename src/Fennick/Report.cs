@@ -54,6 +54,12 @@ public sealed class Report
     /// <summary>What it wears.</summary>
     public House House { get; set; } = House.Tansy;
 
+    /// <summary>What its pages look like where that differs from the house.</summary>
+    public PageLayout Page { get; set; } = new();
+
+    /// <summary>The word that stands across every page, such as "Draft"; none if null.</summary>
+    public string? Watermark { get; set; }
+
     /// <summary>What holds for all its tables and figures.</summary>
     public ReportSettings Settings { get; set; } = new();
 
@@ -62,6 +68,17 @@ public sealed class Report
 
     /// <summary>How it cites them.</summary>
     public CitationStyle CitationStyle { get; set; }
+
+    /// <summary>Words of inline Markdown with values, such as a header takes.</summary>
+    /// <param name="words">For example <c>$"Harvest | {PageNumber} of {PageCount}"</c>.</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    /// <exception cref="ReportException">They are no single line, or a format does not fit its value.</exception>
+    public RichText Words(ProseTemplate words, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(words);
+        return words.ToInlines(Language, Place(file, line));
+    }
 
     /// <summary>Fills a slot of the house with words: in its text, its headers, its footers and its text boxes.</summary>
     /// <param name="slot">The slot's name: the tag or the title of its content control.</param>
@@ -139,7 +156,7 @@ public sealed class Report
     /// <param name="file">Filled in by the compiler.</param>
     /// <param name="line">Filled in by the compiler.</param>
     /// <exception cref="ReportException">A format does not fit its value.</exception>
-    public Report Add(Chart chart, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, string? alt = null, Length? width = null, Length? height = null,
+    public Report Add(Chart chart, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, string? alt = null, Measure? width = null, Measure? height = null,
         [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
     {
         ArgumentNullException.ThrowIfNull(chart);
@@ -157,7 +174,7 @@ public sealed class Report
     /// <param name="file">Filled in by the compiler.</param>
     /// <param name="line">Filled in by the compiler.</param>
     /// <exception cref="ReportException">A format does not fit its value.</exception>
-    public Report Add(Picture picture, string alt, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, Length? width = null, Length? height = null,
+    public Report Add(Picture picture, string alt, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, Measure? width = null, Measure? height = null,
         [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
     {
         ArgumentNullException.ThrowIfNull(picture);
@@ -203,6 +220,8 @@ public sealed class Report
         Language = Language,
         House = House,
         Slots = slots.ToImmutable(),
+        Page = Page,
+        Watermark = Watermark,
         Settings = Settings,
         Sources = Sources,
         CitationStyle = CitationStyle,

@@ -60,6 +60,7 @@ internal static class ReportFile
         Quotation quotation => WarningsOf(quotation.Blocks),
         Landscape landscape => WarningsOf(landscape.Blocks),
         InSlot slot => WarningsOf(slot.Blocks),
+        Pages pages => WarningsOf(pages.Blocks),
         SideBySide columns => columns.Columns.SelectMany(c => WarningsOf(c)),
         ListBlock list => list.Items.SelectMany(i => WarningsOf(i)),
         _ => [],

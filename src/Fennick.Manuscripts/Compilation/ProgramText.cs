@@ -93,7 +93,7 @@ internal sealed class ProgramText
         {
             var (head, body) = control.Branches[branch];
             // Layout opens no scope: variables of its steps are there behind it.
-            var isLayout = head.Kind is ControlKind.Landscape or ControlKind.Columns;
+            var isLayout = head.Kind is ControlKind.Landscape or ControlKind.Columns or ControlKind.Pages;
             if (!isLayout)
             {
                 WriteHead(head);

@@ -31,6 +31,9 @@ internal abstract record Brace
     /// <summary>A citation.</summary>
     internal sealed record Cite(ImmutableArray<CitedSource> Sources, bool IsNamed) : Brace;
 
+    /// <summary>Something about the page or the report, for headers and footers.</summary>
+    internal sealed record Page(PageWord Word) : Brace;
+
     /// <summary>Nothing that can be placed.</summary>
     internal sealed record Wrong(string Message, string? Suggestion) : Brace;
 }
@@ -39,7 +42,7 @@ internal abstract record Brace
 internal static class BraceReader
 {
     /// <summary>What stands alone on its line.</summary>
-    private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures", "landscape", "next column", "end landscape", "end columns"];
+    private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures", "landscape", "next column", "end landscape", "end columns", "end pages"];
 
     public static Brace Read(string source)
     {
@@ -49,13 +52,20 @@ internal static class BraceReader
         var word = end < 0 ? text : text[..end];
         var rest = end < 0 ? "" : text[end..];
         var isPhrase = rest.Length > 1 && rest[0] == ' ' && (char.IsLetterOrDigit(rest[1]) || rest[1] is '#' or '(' or '_' or '{') && !BraceWords.IsOperator(rest);
+        switch (text)
+        {
+            case "page number": return new Brace.Page(PageWord.Number);
+            case "page count": return new Brace.Page(PageWord.Count);
+            case "chapter title": return new Brace.Page(PageWord.Chapter);
+            case "report title": return new Brace.Page(PageWord.Title);
+        }
         if (word == "see" && isPhrase) return ReadSee(rest);
         if (word == "cite" && isPhrase) return ReadCite(rest.Trim());
         if (word == "label" && isPhrase) return new Brace.Label(rest.Trim());
         if (word == "cite" && rest.Length == 0) return new Brace.Wrong("`{cite}` names no source", "write `{cite key}`");
         if (word == "see" && rest.Length == 0) return new Brace.Wrong("`{see}` names no label", "write `{see the-label}`");
         if (word is "style" or "colour" or "color" && isPhrase) return ReadDressed(source, word);
-        if (Blocks.Contains(text) || (isPhrase && word is "include" or "table" or "figure" or "for" or "if" or "columns") || text is "else" or "end" or "end for" or "end if" || text.StartsWith("else if ", StringComparison.Ordinal))
+        if (Blocks.Contains(text) || (isPhrase && word is "include" or "table" or "figure" or "for" or "if" or "columns" or "pages") || text is "else" or "end" or "end for" or "end if" || text.StartsWith("else if ", StringComparison.Ordinal))
             return new Brace.Wrong($"`{{{text}}}` does not stand alone on its line", rest.Length == 0 ? $"put it on a line of its own, or write `{{({text})}}` if a value is meant" : "put it on a line of its own");
         return ReadValue(source);
     }

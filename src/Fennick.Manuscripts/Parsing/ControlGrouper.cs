@@ -23,7 +23,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
 
     public static bool IsControl(string? source) => source?.Trim() is { } word && (Closes(word) || word == "landscape" || Openers.Any(o => word.StartsWith(o, StringComparison.Ordinal)));
 
-    private static readonly string[] Openers = ["for each ", "if ", "columns "];
+    private static readonly string[] Openers = ["for each ", "if ", "columns ", "pages "];
 
     public ImmutableArray<Grouped<T>> Group(IEnumerable<T> nodes)
     {
@@ -31,7 +31,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
         return Read(opener: null);
     }
 
-    private static bool Closes(string word) => word is "end" or "end for" or "end if" or "end landscape" or "end columns" or "else" || word.StartsWith("else if ", StringComparison.Ordinal);
+    private static bool Closes(string word) => word is "end" or "end for" or "end if" or "end landscape" or "end columns" or "end pages" or "else" || word.StartsWith("else if ", StringComparison.Ordinal);
 
     /// <summary>Reads up to the directive that closes or goes on, which stays in the queue.</summary>
     private ImmutableArray<Grouped<T>> Read(ControlHead? opener)
@@ -70,7 +70,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
             var word = sourceOf(next)!.Trim();
             if (word.StartsWith("end", StringComparison.Ordinal))
             {
-                var wanted = first.Kind switch { ControlKind.ForEach => "end for", ControlKind.Landscape => "end landscape", ControlKind.Columns => "end columns", _ => "end if" };
+                var wanted = first.Kind switch { ControlKind.ForEach => "end for", ControlKind.Landscape => "end landscape", ControlKind.Columns => "end columns", ControlKind.Pages => "end pages", _ => "end if" };
                 if (word != "end" && word != wanted) error(offsetOf(next), $"`{{{word}}}` does not end `{{{first.Text.Trim()}}}`", $"write `{{end}}` or `{{{wanted}}}`");
                 break;
             }
@@ -90,6 +90,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
         if (word.StartsWith("else if ", StringComparison.Ordinal)) return Head(ControlKind.ElseIf, "", word["else if ".Length..].Trim());
         if (word == "landscape") return Head(ControlKind.Landscape, "", "");
         if (word.StartsWith("columns ", StringComparison.Ordinal)) return Head(ControlKind.Columns, "", "");
+        if (word.StartsWith("pages ", StringComparison.Ordinal)) return Head(ControlKind.Pages, "", "");
         if (word.StartsWith("if ", StringComparison.Ordinal)) return Head(ControlKind.If, "", word["if ".Length..].Trim());
         var rest = word["for each ".Length..];
         var separator = rest.IndexOf(" in ", StringComparison.Ordinal);

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Manuscripts.Settings;
@@ -30,7 +29,8 @@ internal sealed class ManuscriptParser
     private readonly Dictionary<DirectiveBlock, Documents.Block> directives = [];
     private readonly Dictionary<MarkdownObject, Captioned> captions = [];
     private readonly Dictionary<HeadingBlock, LabelTemplate> headingLabels = [];
-    private readonly Dictionary<HoleInline, CiteInline> citations = [];
+    private readonly Dictionary<HoleInline, Documents.Inline> citations = [];
+    private readonly Dictionary<ControlHead, Dictionary<string, ProseFragment>> margins = [];
     private readonly Dictionary<Markdig.Syntax.Inlines.LinkInline, LabelTemplate> targets = [];
     private readonly Dictionary<MarkdownObject, Formula> formulas = [];
     private readonly Dictionary<FormulaNode.Live, ValueHole> lives = new(ReferenceEqualityComparer.Instance);
@@ -89,10 +89,13 @@ internal sealed class ManuscriptParser
         }
         var title = settings.Title is { } t ? ParseProse(t) : null;
         var subtitle = settings.Subtitle is { } s ? ParseProse(s) : null;
+        var pageWords = settings.Page.Words.ToDictionary(w => w.Key, w => ParseProse(w.Value));
         var slotExpressions = ReadSlots();
         return new ManuscriptTree
         {
+            PageWords = pageWords,
             SlotExpressions = slotExpressions,
+            Margins = margins,
             Sources = sources,
             Settings = settings,
             Title = title,
@@ -151,7 +154,7 @@ internal sealed class ManuscriptParser
                 case DirectiveBlock directive when directive.Source.Trim() is var source && source.StartsWith("include ", StringComparison.Ordinal):
                     Include(directive, source["include ".Length..].Trim(), container, file);
                     break;
-                case DirectiveBlock directive when directive.Source.Trim().Split(' ')[0] is "landscape" or "columns" && container is not MarkdownDocument:
+                case DirectiveBlock directive when directive.Source.Trim().Split(' ')[0] is "landscape" or "columns" or "pages" && container is not MarkdownDocument:
                     Error(directive.Span.Start, $"`{{{directive.Source.Trim()}}}` stands inside a list or a quotation", "put it, and its `{end}`, outside");
                     break;
                 case DirectiveBlock directive when directive.Source.Trim().Split(' ')[0] is ("table" or "figure") and var kind:
@@ -233,9 +236,12 @@ internal sealed class ManuscriptParser
             case ControlKind.Landscape: return blocks => new Landscape(blocks);
             case ControlKind.Columns:
                 var text = head.Text.Trim()["columns ".Length..];
-                if (ReadShares(text) is { } shares) return blocks => new SideBySide(shares, Columns(blocks)) { Place = sources.PlaceOf(head.Offset - 1) };
-                Error(head.Offset - 1, $"`{text}` are no shares of columns that make up the whole", "write `{columns 1/3, 2/3}`, `{columns 40 %, 60 %}` or `{columns 2}` for two alike");
+                if (Shares.Read(text) is { } shares) return blocks => new SideBySide(shares, Columns(blocks)) { Place = sources.PlaceOf(head.Offset - 1) };
+                Error(head.Offset - 1, $"`{text}` are no shares of columns that make up the whole", Shares.Suggestion);
                 return blocks => new SideBySide([1], [blocks]);
+            case ControlKind.Pages:
+                var layout = ReadPages(head);
+                return blocks => new Pages(layout, blocks);
             default: return null;
         }
 
@@ -253,20 +259,46 @@ internal sealed class ManuscriptParser
         }
     }
 
-    private static ImmutableArray<double>? ReadShares(string text)
+    /// <summary>Reads what braces say of pages: <c>key: value</c>, parted by semicolons.</summary>
+    private PageLayout ReadPages(ControlHead head)
     {
-        const int most = 6;
-        if (int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var count)) return count is >= 2 and <= most ? [.. Enumerable.Repeat(1.0 / count, count)] : null;
-        var shares = ImmutableArray.CreateBuilder<double>();
-        foreach (var part in text.Split(',', StringSplitOptions.TrimEntries))
+        var settings = new PageSettings();
+        var start = "pages ".Length + head.Text.IndexOf("pages ", StringComparison.Ordinal);
+        foreach (var (text, at) in SplitEntries(head.Text, start))
         {
-            var isPercent = part.EndsWith('%');
-            var numbers = part.TrimEnd('%', ' ').Split('/').Select(p => double.TryParse(p, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var n) && n > 0 ? n : double.NaN).ToArray();
-            var share = numbers is [var only] && isPercent ? only / 100 : numbers is [var over, var under] && !isPercent ? over / under : double.NaN;
-            if (double.IsNaN(share)) return null;
-            shares.Add(share);
+            var offset = head.Offset + at;
+            if (SettingsReader.KeyLength(text) is not { } length)
+            {
+                Error(offset, $"`{text.Trim()}` says nothing about pages", "write `{pages orientation: landscape; margins: 2 cm}`");
+                continue;
+            }
+            var value = text[(length + 1)..];
+            var lead = value.Length - value.TrimStart().Length;
+            var entry = new SettingsEntry(text[..length].Trim(), offset, SourceFragment.Join([(value.Trim(), offset + length + 1 + lead)]));
+            try
+            {
+                settings = settings.With(entry.Key, entry, sources.PlaceOf(entry.Value.Offset), sources.PlaceOf(offset));
+            }
+            catch (ReportException problem)
+            {
+                diagnostics.AddRange(problem.Diagnostics);
+            }
         }
-        return shares.Count is >= 2 and <= most && Math.Abs(shares.Sum() - 1) < 0.011 ? shares.ToImmutable() : null;
+        if (!settings.Words.IsEmpty) margins[head] = settings.Words.ToDictionary(w => w.Key, w => ParseProse(w.Value));
+        return settings.Layout;
+    }
+
+    private static IEnumerable<(string Text, int At)> SplitEntries(string text, int start)
+    {
+        var depth = 0;
+        for (var i = start; i <= text.Length; i++)
+        {
+            if (i < text.Length && text[i] is '{' or '}') depth += text[i] == '{' ? 1 : -1;
+            if (i < text.Length && (text[i] != ';' || depth > 0)) continue;
+            var lead = text[start..i].Length - text[start..i].TrimStart().Length;
+            if (lead < i - start) yield return (text[(start + lead)..i], start + lead);
+            start = i + 1;
+        }
     }
 
     private ControlHead CreateHead(ControlKind kind, string variable, string expression, string text, int offset)
@@ -329,7 +361,7 @@ internal sealed class ManuscriptParser
         foreach (var part in parts.Select(p => p.Trim()))
         {
             if (label is null && !part.Contains(' ')) label = ReadLabel(part, start + text.IndexOf(part, object_, StringComparison.Ordinal), place, []);
-            else if (kind == NumberedKind.Figure && part.Split(' ', 2) is ["width" or "height", var size] && Length.TryParse(size, out var length) && length > Length.Zero)
+            else if (kind == NumberedKind.Figure && part.Split(' ', 2) is ["width" or "height", var size] && Measure.TryParse(size, out var length) && length.IsPositive)
                 found = part[0] == 'w' ? found with { Width = length } : found with { Height = length };
             else Error(directive.Span.Start, $"`{part}` says nothing about a {word}", kind == NumberedKind.Table ? "write `{table label: Caption}`" : "write `{figure label, width 8 cm: Caption}`");
         }
@@ -344,6 +376,7 @@ internal sealed class ManuscriptParser
         switch (block)
         {
             case ControlBlock control:
+                if (margins.TryGetValue(heads[control][0], out var words)) found.AddRange(words.Values.SelectMany(w => w.Executables));
                 Collect(control, control.OfType<BranchBlock>().Select(branch => (Action<List<Executable>>)(inside =>
                 {
                     foreach (var inner in branch) Collect(inner, inside);
@@ -461,6 +494,9 @@ internal sealed class ManuscriptParser
                 break;
             case Brace.Cite(var cited, var isNamed):
                 citations[hole] = new CiteInline(cited, place) { IsNamed = isNamed };
+                break;
+            case Brace.Page(var pageWord):
+                citations[hole] = new PageInline(pageWord);
                 break;
             case Brace.Dressed(var style, var colour, var words):
                 var fragment = ParseProse(hole.Source[words..], offset => start + 1 + words + offset, style ?? colour!);

@@ -6,6 +6,7 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
 using Fennick.Manuscripts.Compilation;
+using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Steps;
 using Fennick.Mathematics;
 using Fennick.Pictures;
@@ -184,6 +185,8 @@ public sealed class ManuscriptRun : IProseHost
             Language = settings.Language,
             House = settings.House,
             Slots = Slots(),
+            Page = PageSettings.WithWords(settings.Page.Layout, WordsOf(tree.PageWords)),
+            Watermark = settings.Watermark,
             Settings = settings.Report,
             Sources = settings.Sources,
             CitationStyle = settings.CitationStyle,
@@ -261,6 +264,11 @@ public sealed class ManuscriptRun : IProseHost
     }
 
     string IProseHost.TargetOf(Markdig.Syntax.Inlines.LinkInline link) => tree.Targets.TryGetValue(link, out var target) ? Filled(target) : HoleMarks.Restore(link.Url ?? "");
+
+    Block IProseHost.WithWords(ControlBlock control, Block block) =>
+        block is Pages pages && tree.Margins.TryGetValue(tree.Controls[control].Branches[0].Head, out var words) ? pages with { Layout = PageSettings.WithWords(pages.Layout, WordsOf(words)) } : block;
+
+    private IEnumerable<KeyValuePair<string, RichText>> WordsOf(IReadOnlyDictionary<string, ProseFragment> words) => words.Select(w => KeyValuePair.Create(w.Key, Prose(w.Value)!));
 
     IPictureTools? IProseHost.PictureTools => PictureTools.Instance;
 

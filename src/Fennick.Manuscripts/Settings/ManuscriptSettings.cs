@@ -16,7 +16,7 @@ namespace Fennick.Manuscripts.Settings;
 internal sealed record ManuscriptSettings
 {
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "house", "house.style", "house.accent", "house.logo", "house.cover", "house.font", "house.contents", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "house", "house.style", "house.accent", "house.logo", "house.cover", "house.font", "house.contents", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -35,6 +35,12 @@ internal sealed record ManuscriptSettings
 
     /// <summary>The house that the report wears.</summary>
     public House House { get; init; } = House.Tansy;
+
+    /// <summary>What the pages look like where that differs from the house.</summary>
+    public PageSettings Page { get; init; } = new();
+
+    /// <summary>The word across every page.</summary>
+    public string? Watermark { get; init; }
 
     /// <summary>What the house is made of.</summary>
     public HouseDesign Design => House.Dress(Language).Design;
@@ -143,6 +149,8 @@ internal sealed record ManuscriptSettings
                 var role = key["house.style ".Length..].Trim();
                 return RoleFinder.Roles.Contains(role) ? this with { House = House with { Styles = House.Styles.ToImmutableDictionary().SetItem(role, entry.Text) } }
                     : throw new ReportException(Diagnostic.Error(source.PlaceOf(entry.Offset), $"`{role}` is no role of a style", Nearest.Suggest(role, RoleFinder.Roles) ?? "the roles are those that `fennick house check` lists"));
+            case "page.watermark": return this with { Watermark = entry.Text };
+            case var key when key.StartsWith("page.", StringComparison.Ordinal): return this with { Page = Page.With(key["page.".Length..], entry, place, source.PlaceOf(entry.Offset)) };
             case "using": return this with { Usings = [.. Usings, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
             case "bibliography": return this with { Sources = ReadSources(entry, source.FileOf(entry.Offset), place) };
             case "citations":
@@ -163,7 +171,7 @@ internal sealed record ManuscriptSettings
             case "numbers.missing": return this with { Language = Language.With(Language.Numbers with { Missing = entry.Text }) };
             case "tables.caption": return this with { Report = Report with { TableCaption = ReadCaptionPlace(entry, place) } };
             case "tables.turning": return this with { Report = Report with { TablesMayTurn = ReadYesNo(entry, place) } };
-            case "tables.smallest": return this with { Report = Report with { SmallestTableText = ReadLength(entry, place).Points } };
+            case "tables.smallest": return this with { Report = Report with { SmallestTableText = ReadLength(entry, place).Of(Length.FromPoints(Design.Style(StyleRole.TableText).Points)).Points } };
             case "figures.caption": return this with { Report = Report with { FigureCaption = ReadCaptionPlace(entry, place) } };
             case "figures.width": return this with { Report = Report with { FigureWidth = ReadLength(entry, place) } };
             case "figures.height": return this with { Report = Report with { FigureHeight = ReadLength(entry, place) } };
@@ -242,8 +250,8 @@ internal sealed record ManuscriptSettings
         _ => throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is no place of a caption", "write `above` or `below`")),
     };
 
-    /// <summary>Reads a length such as <c>15 cm</c>.</summary>
-    public static Length ReadLength(SettingsEntry entry, SourcePlace place) =>
-        Length.TryParse(entry.Text, out var length) && length > Length.Zero
-            ? length : throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is no length", "write a number and `cm`, `mm`, `in` or `pt`, such as `15 cm`"));
+    /// <summary>Reads a length such as <c>15 cm</c>, or a share such as <c>80 %</c>.</summary>
+    public static Measure ReadLength(SettingsEntry entry, SourcePlace place) =>
+        Measure.TryParse(entry.Text, out var length) && length.IsPositive
+            ? length : throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is no length", "write a number and `cm`, `mm`, `in`, `pt` or `%`, such as `15 cm`"));
 }

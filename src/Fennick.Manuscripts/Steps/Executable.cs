@@ -36,9 +36,9 @@ internal sealed record StepHead
 
     public ProseFragment? AlternativeText { get; init; }
 
-    public Length? Width { get; init; }
+    public Measure? Width { get; init; }
 
-    public Length? Height { get; init; }
+    public Measure? Height { get; init; }
 
     /// <summary>The rules of a table, if not the report's.</summary>
     public Ruling? Ruling { get; init; }
@@ -61,9 +61,9 @@ internal sealed record ProseFragment(MarkdownDocument Document, ImmutableArray<E
 /// <summary>What a directive above a pipe table or a picture says of it.</summary>
 internal sealed record Captioned(NumberedKind Kind, LabelTemplate? Label, ProseFragment? Caption, SourcePlace Place)
 {
-    public Length? Width { get; init; }
+    public Measure? Width { get; init; }
 
-    public Length? Height { get; init; }
+    public Measure? Height { get; init; }
 
     /// <summary>What is in its braces, in order.</summary>
     public IEnumerable<Executable> Executables => [.. Label?.Values ?? [], .. Caption?.Executables ?? []];
@@ -98,6 +98,9 @@ internal enum ControlKind
 
     /// <summary>Puts blocks side by side.</summary>
     Columns,
+
+    /// <summary>Puts blocks on pages of another look.</summary>
+    Pages,
 }
 
 /// <summary>The head of a loop or of a branch.</summary>

@@ -99,6 +99,11 @@ public sealed record PageBreak : Block;
 /// <param name="Blocks">What stands there.</param>
 public sealed record Landscape(ImmutableArray<Block> Blocks) : Block;
 
+/// <summary>What stands on pages that look different from the others.</summary>
+/// <param name="Layout">What they look like.</param>
+/// <param name="Blocks">What stands there.</param>
+public sealed record Pages(PageLayout Layout, ImmutableArray<Block> Blocks) : Block;
+
 /// <summary>What fills a slot of the house, and stands in its own place if the house has none of this name.</summary>
 /// <param name="Name">The slot's name.</param>
 /// <param name="Blocks">What fills it.</param>
@@ -170,10 +175,10 @@ public sealed record FigureBlock : Block
     public string? AlternativeText { get; init; }
 
     /// <summary>Its width; that of the picture or the report's own if null.</summary>
-    public Length? Width { get; init; }
+    public Measure? Width { get; init; }
 
     /// <summary>Its height; for a picture what keeps its shape, for a chart the report's own if null.</summary>
-    public Length? Height { get; init; }
+    public Measure? Height { get; init; }
 
     /// <summary>Where it was placed.</summary>
     public SourcePlace? Place { get; init; }

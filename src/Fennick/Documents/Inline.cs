@@ -6,6 +6,26 @@ using Fennick.Pictures;
 
 namespace Fennick.Documents;
 
+/// <summary>What a header or footer says of the page that it stands on.</summary>
+public enum PageWord
+{
+    /// <summary>The number of the page.</summary>
+    Number,
+
+    /// <summary>How many pages there are.</summary>
+    Count,
+
+    /// <summary>The last heading of the first level.</summary>
+    Chapter,
+
+    /// <summary>The title of the report.</summary>
+    Title,
+}
+
+/// <summary>Something about the page, for headers and footers.</summary>
+/// <param name="Word">What it is.</param>
+public sealed record PageInline(PageWord Word) : Inline;
+
 /// <summary>A part of a line: text, a value, a link, a reference.</summary>
 public abstract record Inline
 {

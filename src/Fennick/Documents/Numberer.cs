@@ -53,6 +53,9 @@ internal static class Numberer
                 case Quotation quotation:
                     foreach (var inner in quotation.Blocks) Visit(inner);
                     break;
+                case Pages pages:
+                    foreach (var inner in pages.Blocks) Visit(inner);
+                    break;
                 case InSlot slot:
                     foreach (var inner in slot.Blocks) Visit(inner);
                     break;

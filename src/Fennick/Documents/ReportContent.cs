@@ -28,6 +28,12 @@ public sealed record ReportContent
     /// <summary>What it wears.</summary>
     public House House { get; init; } = House.Tansy;
 
+    /// <summary>What its pages look like where that differs from the house.</summary>
+    public PageLayout Page { get; init; } = new();
+
+    /// <summary>The word that stands across every page, such as "Draft"; none if null.</summary>
+    public string? Watermark { get; init; }
+
     /// <summary>The words for slots of the house, by their names.</summary>
     public ImmutableDictionary<string, RichText> Slots { get; init; } = ImmutableDictionary<string, RichText>.Empty;
 

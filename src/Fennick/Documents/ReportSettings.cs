@@ -21,8 +21,8 @@ public sealed record ReportSettings
     public double SmallestTableText { get; init; } = 7.5;
 
     /// <summary>The width of its figures; the width of the text if null.</summary>
-    public Length? FigureWidth { get; init; }
+    public Measure? FigureWidth { get; init; }
 
     /// <summary>The height of its figures; a fixed share of their width if null.</summary>
-    public Length? FigureHeight { get; init; }
+    public Measure? FigureHeight { get; init; }
 }

@@ -49,4 +49,7 @@ internal sealed record FlowParagraph(StyleRole Style, ImmutableArray<FlowInline>
 
     /// <summary>The place of a right tab stop instead of the style's own.</summary>
     public Length? RightTab { get; init; }
+
+    /// <summary>Whether it has a tab stop in the middle before that.</summary>
+    public bool HasCentreTab { get; init; }
 }

@@ -66,6 +66,9 @@ internal sealed record FlowDocument(ImmutableArray<FlowSection> Sections, Immuta
     /// <summary>The words that fill slots, by their names.</summary>
     public ImmutableDictionary<string, string> SlotWords { get; init; } = ImmutableDictionary<string, string>.Empty;
 
+    /// <summary>The word across every page.</summary>
+    public FlowWatermark? Watermark { get; init; }
+
     /// <summary>How many blocks the house has no place for.</summary>
     public int LeftOut { get; init; }
 

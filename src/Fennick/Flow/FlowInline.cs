@@ -42,6 +42,12 @@ internal sealed record FlowFieldEnd : FlowInline;
 /// <summary>The page on which a bookmark of a block stands.</summary>
 internal sealed record FlowPageNumber(string Bookmark, BlockId Block, CharacterFormat Format = CharacterFormat.Plain) : FlowInline;
 
+/// <summary>A word across the page; it hangs in a header.</summary>
+internal sealed record FlowWatermark(string Word, Length Room) : FlowInline;
+
+/// <summary>How many pages the document has.</summary>
+internal sealed record FlowPageCount(CharacterFormat Format = CharacterFormat.Plain) : FlowInline;
+
 /// <summary>The mark of a footnote in the text.</summary>
 internal sealed record FlowNoteMark(int Number) : FlowInline;
 

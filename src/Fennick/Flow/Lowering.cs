@@ -15,6 +15,7 @@ internal static class Lowering
     public static FlowDocument Lower(ReportContent report, Numbering numbering, DressedHouse house)
     {
         var pass = new Pass(report, numbering, house);
+        pass.SetPages();
         pass.TitleBlock();
         foreach (var block in report.Blocks) pass.LowerAtTop(block);
         pass.FinishBody();
@@ -30,8 +31,6 @@ internal static class Lowering
         private readonly BlockCounter ids = new();
         private readonly ImmutableArray<ImmutableArray<FlowParagraph>>.Builder notes = ImmutableArray.CreateBuilder<ImmutableArray<FlowParagraph>>();
         private readonly ImmutableArray<FlowSection>.Builder sections = ImmutableArray.CreateBuilder<FlowSection>();
-        private readonly ImmutableArray<FlowStory> stories = house.HasStories ? [] : [new FlowStory(new StoryKind(IsFooter: true), [Footer(report.ShowsTitle ? report.Title?.ToPlainText(report.Language) ?? "" : "")])];
-
         /// <summary>What the next section looks like.</summary>
         private FlowSection section = new(house.Page, []);
 
@@ -43,6 +42,7 @@ internal static class Lowering
         private readonly ImmutableArray<FlowList>.Builder lists = ImmutableArray.CreateBuilder<FlowList>();
         private readonly Language language = report.Language;
         private int smallDrawings;
+        private int titleBlocks;
         private bool breaksPage = house.AppendsBody;
 
         /// <summary>How many blocks have no place in the house.</summary>
@@ -102,10 +102,17 @@ internal static class Lowering
         {
             if (blocks.Count == 0) return;
             if (blocks[^1] is not FlowParagraph { ClosesContents: false }) blocks.Add(Spacer());
-            var page = section.Page;
-            sections.Add(section with { Blocks = blocks.ToImmutable(), Stories = page.TextWidth == house.Page.TextWidth ? stories : [.. stories.Select(s => s.At(page.TextWidth))] });
+            sections.Add(section with { Blocks = blocks.ToImmutable() });
+            section = Continued(section);
             blocks.Clear();
         }
+
+        /// <summary>A section after its first page: the pages count on, and what is for the first page alone is over.</summary>
+        private static FlowSection Continued(FlowSection section) => section with
+        {
+            Numbers = section.Numbers is { Start: not null } numbers ? numbers with { Start = null } : section.Numbers,
+            Stories = [.. section.Stories.Where(s => s.Kind.Pages != StoryPages.First)],
+        };
 
         /// <summary>Lowers something into sections of its own; behind it the text goes on as before.</summary>
         private void InSection(FlowSection inside, FlowSection behind, Action lower)
@@ -117,22 +124,111 @@ internal static class Lowering
             section = behind;
         }
 
-        private void Lower(Landscape landscape, int indents)
+        /// <summary>Sets up the pages of the report as a whole.</summary>
+        public void SetPages()
         {
-            var outer = textWidth;
-            textWidth = house.Page.Turned.TextWidth;
-            InSection(section with { Page = house.Page.Turned, IsContinuous = false }, section with { IsContinuous = false }, () =>
+            if (!house.HasStories) section = section with { Stories = [new FlowStory(new StoryKind(IsFooter: true), [Footer(report.ShowsTitle ? report.Title?.ToPlainText(language) ?? "" : "")])] };
+            section = With(section with { Columns = house.Template.Section.Columns }, report.Page);
+            if (report.Watermark is not null) section = section with { Stories = WithHeaders(section.Stories) };
+            textWidth = WidthOf(section);
+        }
+
+        private void Lower(Pages pages, int indents)
+        {
+            // After front matter with numbers of another kind the report begins with its own first page.
+            var opens = pages.Layout.Numbers is not null && blocks.Count == titleBlocks && sections.Count == 0;
+            CloseSection();
+            var (outer, outerWidth) = (section, textWidth);
+            var inside = With(section with { IsContinuous = false }, pages.Layout);
+            if (report.Watermark is not null && pages.Layout is not { Header: null, FirstHeader: null, EvenHeader: null }) inside = inside with { Stories = WithHeaders(inside.Stories) };
+            textWidth = WidthOf(inside);
+            InSection(inside, Continued(outer) with { IsContinuous = false }, () =>
             {
-                foreach (var inner in landscape.Blocks) Lower(inner, indents);
+                foreach (var inner in pages.Blocks) Lower(inner, indents);
             });
-            textWidth = outer;
+            if (opens) section = section with { Numbers = (outer.Numbers ?? new PageNumbers()) with { Start = 1 } };
+            textWidth = outerWidth;
+        }
+
+        private static Length WidthOf(FlowSection section) => section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0];
+
+        /// <summary>A section with another layout on top.</summary>
+        private FlowSection With(FlowSection below, PageLayout layout)
+        {
+            var page = below.Page.With(layout);
+            var columns = layout.Columns.IsEmpty ? below.Columns.Length > 0 && page.TextWidth != below.Page.TextWidth ? Widths(page.TextWidth, [.. below.Columns.Select(c => c.Points / below.Columns.Sum(o => o.Points))]) : below.Columns
+                : layout.Columns.Length == 1 ? [] : Widths(page.TextWidth, layout.Columns);
+            return below with { Page = page, Columns = columns, Numbers = layout.Numbers ?? below.Numbers, LineNumbers = layout.LineNumbers ?? below.LineNumbers, Stories = Stories(below.Stories, layout, page.TextWidth) };
+        }
+
+        private static ImmutableArray<Length> Widths(Length textWidth, ImmutableArray<double> shares)
+        {
+            var room = textWidth - (FlowSection.Gutter * (shares.Length - 1));
+            return [.. shares.Select(share => room * share)];
+        }
+
+        private ImmutableArray<FlowStory> Stories(ImmutableArray<FlowStory> below, PageLayout layout, Length width)
+        {
+            var stories = below.ToDictionary(s => s.Kind, s => s);
+            foreach (var (kind, words) in new (StoryKind, RichText?)[]
+            {
+                (new(false), layout.Header), (new(true), layout.Footer), (new(false, StoryPages.First), layout.FirstHeader), (new(true, StoryPages.First), layout.FirstFooter),
+                (new(false, StoryPages.Even), layout.EvenHeader), (new(true, StoryPages.Even), layout.EvenFooter),
+            })
+                if (words is not null) stories[kind] = new FlowStory(kind, [Margin(kind, words)]);
+            // Where one kind of page has a header of its own, what it does not say stands there as on all pages.
+            foreach (var pages in new[] { StoryPages.First, StoryPages.Even })
+            {
+                if (stories.Keys.All(k => k.Pages != pages)) continue;
+                foreach (var isFooter in new[] { false, true })
+                    if (stories.TryGetValue(new StoryKind(isFooter), out var all)) stories.TryAdd(new StoryKind(isFooter, pages), all with { Kind = new StoryKind(isFooter, pages) });
+            }
+            return [.. stories.Values.Select(s => s.Paragraphs.Any(p => p.RightTab is not null) || width != house.Page.TextWidth ? s.At(width) : s)];
+        }
+
+        /// <summary>A line in the margin: its parts left and right, or left, in the middle and right.</summary>
+        private FlowParagraph Margin(StoryKind kind, RichText words)
+        {
+            var inlines = ImmutableArray.CreateBuilder<FlowInline>();
+            var parts = 1;
+            foreach (var inline in words.Inlines)
+            {
+                if (inline is not TextInline text)
+                {
+                    Append(inlines, new RichText([inline]), CharacterFormat.Plain);
+                    continue;
+                }
+                foreach (var (index, piece) in text.Text.Split('|').Index())
+                {
+                    if (index > 0)
+                    {
+                        parts++;
+                        inlines.Add(new FlowTab());
+                    }
+                    var isParted = text.Text.Contains('|');
+                    var shown = isParted ? index == 0 ? piece.TrimEnd() : index == text.Text.Count(c => c == '|') ? piece.TrimStart() : piece.Trim() : piece;
+                    if (shown.Length > 0) inlines.Add(new FlowText(shown));
+                }
+            }
+            return new FlowParagraph(kind.IsFooter ? StyleRole.Footer : StyleRole.Header, inlines.ToImmutable()) { RightTab = house.Page.TextWidth, HasCentreTab = parts > 2 };
+        }
+
+        /// <summary>A watermark hangs in a header; where there is none, in an empty one.</summary>
+        private ImmutableArray<FlowStory> WithHeaders(ImmutableArray<FlowStory> stories)
+        {
+            var template = house.Template.Section;
+            var pages = new List<StoryPages> { StoryPages.All };
+            if (template.HasFirstPage || stories.Any(s => s.Kind.Pages == StoryPages.First)) pages.Add(StoryPages.First);
+            if (stories.Any(s => s.Kind.Pages == StoryPages.Even)) pages.Add(StoryPages.Even);
+            foreach (var kind in pages.Select(p => new StoryKind(false, p)))
+                if (stories.All(s => s.Kind != kind) && template.References.All(r => r.Kind != kind)) stories = stories.Add(new FlowStory(kind, [new FlowParagraph(StyleRole.Header, [])]));
+            return [.. stories.Select(s => s.Kind.IsFooter ? s : s with { Paragraphs = s.Paragraphs.SetItem(0, s.Paragraphs[0] with { Inlines = [.. s.Paragraphs[0].Inlines.Where(i => i is not FlowWatermark), new FlowWatermark(report.Watermark!, house.Page.With(report.Page).TextWidth)] }) })];
         }
 
         private void Lower(SideBySide columns, int indents)
         {
             var outer = textWidth;
-            var room = outer - (FlowSection.Gutter * (columns.Shares.Length - 1));
-            var widths = columns.Shares.Select(share => room * share).ToImmutableArray();
+            var widths = Widths(outer, columns.Shares);
             // Where nothing stands before it, there is nothing to go on from.
             var goesOn = blocks.Count > 0 || sections.Count > 0;
             InSection(section with { Columns = widths, IsContinuous = goesOn }, section with { IsContinuous = true }, () =>
@@ -163,7 +259,7 @@ internal static class Lowering
         {
             var title = report.Title?.ToPlainText(language) ?? "";
             var properties = new DocumentProperties(title, report.Subtitle?.ToPlainText(language) ?? "", report.Authors, report.Date, language.Tag, report.Libraries);
-            return new FlowDocument(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { SlotWords = SlotWords(title), SlotBlocks = [.. slots], LeftOut = LeftOut };
+            return new FlowDocument(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { SlotWords = SlotWords(title), SlotBlocks = [.. slots], LeftOut = LeftOut, Watermark = report.Watermark is { } word ? new FlowWatermark(word, house.Page.With(report.Page).TextWidth) : null };
         }
 
         /// <summary>The words for slots: what the report says of itself, and what it was given for them.</summary>
@@ -190,6 +286,7 @@ internal static class Lowering
             if (report.Subtitle is { } subtitle && !house.HasSlot("subtitle")) Add(StyleRole.Subtitle, subtitle);
             if (!report.Authors.IsEmpty && !house.HasSlot("author")) Add(StyleRole.Author, string.Join(", ", report.Authors));
             if (report.Date is { } date && !house.HasSlot("date")) Add(StyleRole.Date, ValueFormatter.Format(date, null, language));
+            titleBlocks = blocks.Count;
         }
 
         public void Lower(Block block, int indents)
@@ -202,7 +299,10 @@ internal static class Lowering
                     foreach (var inner in inSlot.Blocks) Lower(inner, indents);
                     return;
                 case Landscape landscape:
-                    Lower(landscape, indents);
+                    Lower(new Pages(new PageLayout { IsLandscape = true }, landscape.Blocks), indents);
+                    return;
+                case Pages pages:
+                    Lower(pages, indents);
                     return;
                 case SideBySide columns:
                     Lower(columns, indents);
@@ -383,7 +483,7 @@ internal static class Lowering
                 var words = target.Title.ToPlainText(language);
                 if (target.Number is { } number) words = $"{WordOf(kind)}{Unbreakable}{Plain(number)}{(words.Length > 0 ? ". " : "")}{words}";
                 var line = new FlowAnchor(target.ContentsBookmark!, [new FlowText(words), new FlowTab(), new FlowPageNumber(target.ContentsBookmark!, target.Block)]);
-                blocks.Add(new FlowParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new FlowFieldBegin(instruction), line] : [line]));
+                blocks.Add(new FlowParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new FlowFieldBegin(instruction), line] : [line]) { RightTab = textWidth == house.Page.TextWidth ? null : textWidth });
                 isFirst = false;
             }
             blocks.Add(new FlowParagraph(StyleRole.Spacer, isFirst ? [new FlowFieldBegin(instruction), new FlowFieldEnd()] : [new FlowFieldEnd()]) { ClosesContents = isWhole });
@@ -457,16 +557,17 @@ internal static class Lowering
 
         private FlowChart Place(Chart chart, FigureBlock block, string name)
         {
-            var width = Narrow(block.Width ?? report.Settings.FigureWidth ?? textWidth);
-            return new FlowChart(chart, width, block.Height ?? report.Settings.FigureHeight ?? width * house.Design.FigureShape, name, block.AlternativeText ?? chart.Describe(language));
+            var width = Narrow((block.Width ?? report.Settings.FigureWidth)?.Of(textWidth) ?? textWidth);
+            return new FlowChart(chart, width, (block.Height ?? report.Settings.FigureHeight)?.Of(width) ?? width * house.Design.FigureShape, name, block.AlternativeText ?? chart.Describe(language));
         }
 
         /// <summary>A picture keeps its shape unless it is given both width and height.</summary>
         private FlowPicture Place(Picture picture, FigureBlock block, string name)
         {
             var shape = (double)picture.PixelHeight / picture.PixelWidth;
-            var width = Narrow(block.Width ?? (block.Height is { } given ? given * (1 / shape) : picture.Width));
-            return new FlowPicture(picture, width, block is { Width: not null, Height: { } height } ? height : width * shape, name, block.AlternativeText ?? "");
+            // A share for the height alone is one of the picture's own.
+            var width = Narrow(block.Width?.Of(textWidth) ?? (block.Height is { } given ? given.Of(picture.Height) * (1 / shape) : picture.Width));
+            return new FlowPicture(picture, width, block is { Width: not null, Height: { } height } ? height.Of(width) : width * shape, name, block.AlternativeText ?? "");
         }
 
         private Length Narrow(Length width) => width > textWidth ? textWidth : width;
@@ -542,6 +643,10 @@ internal static class Lowering
                         var width = Narrow(picture.Width ?? picture.Picture.Width);
                         inlines.Add(new FlowPicture(picture.Picture, width, width * ((double)picture.Picture.PixelHeight / picture.Picture.PixelWidth), $"picture {++smallDrawings}", picture.AlternativeText));
                         break;
+                    case PageInline { Word: PageWord.Number }: inlines.Add(new FlowField("PAGE", "1", format)); break;
+                    case PageInline { Word: PageWord.Count }: inlines.Add(new FlowPageCount(format)); break;
+                    case PageInline { Word: PageWord.Title }: inlines.Add(new FlowField("TITLE", report.Title?.ToPlainText(language) ?? "", format)); break;
+                    case PageInline: inlines.Add(new FlowField("STYLEREF 1", FirstChapter(), format)); break;
                     case BreakInline: inlines.Add(new FlowBreak()); break;
                     case EmphasisInline emphasis: Append(inlines, emphasis.Content, format | (emphasis.Strong ? CharacterFormat.Bold : CharacterFormat.Italic)); break;
                     case StruckInline struck: Append(inlines, struck.Content, format | CharacterFormat.Struck); break;
@@ -603,6 +708,8 @@ internal static class Lowering
             var text = target.Number is { } number ? $"{WordOf(target.Kind)}{Unbreakable}{Plain(number)}" : target.Title.ToPlainText(language);
             return [new FlowField($"REF {target.Bookmark} \\h", text, format)];
         }
+
+        private string FirstChapter() => numbering.Entries.FirstOrDefault(e => e is { Level: 1, Target.Kind: NumberedKind.Section })?.Target.Title.ToPlainText(language) ?? "";
 
         private static string Plain(int number) => number.ToString(CultureInfo.InvariantCulture);
     }

@@ -215,6 +215,7 @@ internal static class BuiltInHouses
             new(StyleRole.Equation, "Equation", "Equation") { IsBuiltIn = false, Points = body, Before = Pt(4), After = Pt(8), Next = StyleRole.Body, Priority = 38 },
             new(StyleRole.EquationNumber, "EquationNumber", "Equation Number") { IsBuiltIn = false, Points = body, Before = Pt(4), After = Pt(8), RightAligned = true, Next = StyleRole.EquationNumber, Priority = 38 },
             new(StyleRole.Source, "Bibliography", "Bibliography") { Points = body, Lines = 1.18, After = Pt(4), IndentLeft = Cm(0.9), Hanging = Cm(0.9), Next = StyleRole.Source, Priority = 37 },
+            new(StyleRole.Header, "Header", "header") { Font = FontSlot.Heading, Points = 8.5, Colour = ThemeColour.Accent1, RightTabAtTextWidth = true, Next = StyleRole.Header },
             new(StyleRole.Footer, "Footer", "footer") { Font = FontSlot.Heading, Points = 8.5, Colour = ThemeColour.Accent1, RightTabAtTextWidth = true, Next = StyleRole.Footer },
             new(StyleRole.Spacer, "Spacer", "Spacer") { IsBuiltIn = false, Points = 4, After = Pt(5) },
         ];

@@ -78,6 +78,8 @@ internal sealed partial class FileDresser
         var lead = Lead(body, sheet, design);
         var section = body.Mark();
         slots.Mark(main, DocumentName, place => body.WidthAt(place));
+        foreach (var story in stories)
+            if (Open(story).Root is { } header && header.Name == W + "hdr") header.Elements(W + "p").FirstOrDefault()?.Add(SlotMarker.Watermark);
         foreach (var story in stories) slots.Mark(Open(story).Root!, story, _ => null);
         var own = package.Find("", "custom-properties");
         if (own is not null) slots.MarkProperties(Open(own).Root!);
@@ -118,10 +120,10 @@ internal sealed partial class FileDresser
         var withSlots = stories.Where(s => SlotMarker.HasMarks(HouseFile.BytesOf(Open(s)))).ToArray();
         HashSet<string> written = new([DocumentName, numbering, settingsName, .. withSlots, .. notes is null ? [] : new[] { notes }, .. own is null ? [] : new[] { own }], StringComparer.OrdinalIgnoreCase);
         var hasEndnotes = package.Find(DocumentName, "endnotes") is not null;
-        Slab SettingsFor(bool hasNotes)
+        Slab SettingsFor(bool hasNotes, bool hasEvenPages)
         {
             var copy = new XDocument(settings.Document!);
-            SettingsDresser.Change(copy.Root!, language, hasNotes, hasEndnotes);
+            SettingsDresser.Change(copy.Root!, language, hasNotes, hasEndnotes, hasEvenPages);
             return Slab.Compress(HouseFile.BytesOf(copy));
         }
         return new PackageTemplate
@@ -132,7 +134,7 @@ internal sealed partial class FileDresser
             Notes = notesPart,
             Numbering = numberingPart,
             OwnProperties = ownPart,
-            Settings = (settingsName, SettingsFor(notes is not null), SettingsFor(hasNotes: true)),
+            Settings = new SettingsTemplate(settingsName, SettingsFor),
             HasNotes = notes is not null,
             HasNumbering = true,
             HasOwnProperties = own is not null,

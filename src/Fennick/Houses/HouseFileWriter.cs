@@ -25,7 +25,7 @@ internal static class HouseFileWriter
         };
         var properties = new DocumentProperties(house.Design.Name, "", [], null, house.Language.Tag, []);
         var flow = new FlowDocument([section], [], [], properties);
-        return PackageWriter.Write(Fitting.Fit(flow, house), new PageMap(new Dictionary<BlockId, int>(), 1), house, new List<Diagnostic>());
+        return PackageWriter.Write(Fitting.Fit(flow, house), new PageMap(new Dictionary<BlockId, PageLabel>(), 1), house, new List<Diagnostic>());
     }
 
     private static FlowParagraph Slot(StyleRole role, string name, string words) => new(role, ImmutableArray.Create<FlowInline>(new FlowControl(name, [new FlowText(words)])));

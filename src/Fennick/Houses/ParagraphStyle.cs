@@ -1,3 +1,5 @@
+using System.Collections.Immutable;
+
 namespace Fennick.Houses;
 
 /// <summary>Which of the house's families a style is set in.</summary>
@@ -78,6 +80,9 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
     public bool Shaded { get; init; }
 
     public bool RightTabAtTextWidth { get; init; }
+
+    /// <summary>The tab stops of a style that was found in a house's file.</summary>
+    public ImmutableArray<Length> TabStops { get; init; } = [];
 
     /// <summary>Whether dots lead to the right tab.</summary>
     public bool HasLeader { get; init; }

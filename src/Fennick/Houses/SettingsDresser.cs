@@ -11,6 +11,16 @@ internal static class SettingsDresser
     private static readonly string[] Unwanted =
         ["mailMerge", "attachedTemplate", "documentProtection", "writeProtection", "updateFields", "linkStyles", "trackRevisions", "rsids", "footnotePr", "endnotePr", "decimalSymbol", "listSeparator"];
 
+    // What the schema has before the switch for even pages.
+    private static readonly string[] Before =
+    [
+        "view", "zoom", "removePersonalInformation", "removeDateAndTime", "doNotDisplayPageBoundaries", "displayBackgroundShape", "printPostScriptOverText", "printFractionalCharacterWidth", "printFormsData",
+        "embedTrueTypeFonts", "embedSystemFonts", "saveSubsetFonts", "saveFormsData", "mirrorMargins", "alignBordersAndEdges", "bordersDoNotSurroundHeader", "bordersDoNotSurroundFooter", "gutterAtTop",
+        "hideSpellingErrors", "hideGrammaticalErrors", "activeWritingStyle", "proofState", "formsDesign", "stylePaneFormatFilter", "stylePaneSortMethod", "documentType", "revisionView", "doNotTrackMoves",
+        "doNotTrackFormatting", "autoFormatOverride", "styleLockTheme", "styleLockQFSet", "defaultTabStop", "autoHyphenation", "consecutiveHyphenLimit", "hyphenationZone", "doNotHyphenateCaps", "showEnvelope",
+        "summaryLength", "clickAndTypeStyle", "defaultTableStyle",
+    ];
+
     // The last elements of the settings in the order of the schema.
     private static readonly string[] Tail =
     [
@@ -26,10 +36,17 @@ internal static class SettingsDresser
     /// <param name="language">The report's language.</param>
     /// <param name="hasNotes">Whether the document has footnotes.</param>
     /// <param name="hasEndnotes">Whether the house has endnotes.</param>
-    public static void Change(XElement settings, Language language, bool hasNotes, bool hasEndnotes)
+    /// <param name="hasEvenPages">Whether even pages have other headers than odd ones.</param>
+    public static void Change(XElement settings, Language language, bool hasNotes, bool hasEndnotes, bool hasEvenPages)
     {
         settings.Elements().Where(e => e.Name.Namespace == W && Unwanted.Contains(e.Name.LocalName)).Remove();
         var own = XElement.Parse(System.Text.Encoding.UTF8.GetString(TemplatePart.Bytes(xml => SettingsPart.Write(xml, language, hasNotes))));
+        if (hasEvenPages && settings.Element(W + "evenAndOddHeaders") is null)
+        {
+            var added = new XElement(W + "evenAndOddHeaders");
+            if (settings.Elements().LastOrDefault(e => Before.Contains(e.Name.LocalName)) is { } last) last.AddAfterSelf(added);
+            else settings.AddFirst(added);
+        }
         var compatibility = settings.Element(W + "compat") ?? Insert(settings, new XElement(W + "compat"));
         foreach (var setting in own.Element(W + "compat")!.Elements())
         {

@@ -37,6 +37,9 @@ internal sealed class SlotMarker
     /// <summary>What stands for the end of the section with the body.</summary>
     public static XText SectionEnd => new($"{Opens}P0{Closes}");
 
+    /// <summary>What stands for the word across the page.</summary>
+    public static XText Watermark => new($"{Opens}K0{Closes}");
+
     /// <summary>The names of a content control that may be a slot.</summary>
     public static ImmutableArray<string> NamesOf(XElement control)
     {
@@ -222,6 +225,7 @@ internal sealed class SlotMarker
             {
                 'M' => new ContentSegment(),
                 'P' => new SectionEndSegment(),
+                'K' => new WatermarkSegment(),
                 'S' => ReadSlot(text, ref at, id),
                 _ => new FillingSegment(marked[id].Names, kind switch { 'R' => FillingForm.Run, 'C' => FillingForm.Characters, 'D' => FillingForm.Date, _ => FillingForm.Blocks }),
             });

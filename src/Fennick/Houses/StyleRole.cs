@@ -53,6 +53,7 @@ internal enum StyleRole
     Equation,
     EquationNumber,
     Source,
+    Header,
     Footer,
     Spacer,
 }

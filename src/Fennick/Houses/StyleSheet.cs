@@ -114,6 +114,8 @@ internal sealed class StyleSheet
             IndentRight = Indent(style, "right") ?? Indent(style, "end") ?? Length.Zero,
             Hanging = hanging ?? Length.Zero,
             FirstLine = Indent(style, "firstLine") ?? Length.Zero,
+            TabStops = [.. Property(style, "pPr", "tabs")?.Elements(W + "tab").Where(t => (string?)t.Attribute(W + "val") != "clear").Select(t => Twips(t, "pos")).OfType<Length>() ?? []],
+            HasLeader = Property(style, "pPr", "tabs")?.Elements(W + "tab").Any(t => (string?)t.Attribute(W + "leader") == "dot") == true,
             RightTabAtTextWidth = Property(style, "pPr", "tabs")?.Elements(W + "tab").Any(t => (string?)t.Attribute(W + "val") is "right" or "end") == true,
         };
     }

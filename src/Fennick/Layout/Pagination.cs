@@ -13,11 +13,12 @@ internal static class Pagination
 
     public static PageMap Paginate(FittedDocument document, DressedHouse house)
     {
-        var pages = new Dictionary<BlockId, int>();
+        var pages = new Dictionary<BlockId, PageLabel>();
         double[] notes = [.. document.Flow.Notes.Select(n => n.Sum(p => Height(p.Style, p.Inlines, house.Page.TextWidth.Points, house) + house.Style(p.Style).After.Points))];
         var lead = house.Lead;
         var page = lead.FirstPage - 1;
         var tableIndex = 0;
+        var (format, shift) = (PageNumberFormat.Decimal, 0);
         double used = 0, gap = 0;
         foreach (var section in document.Flow.Sections)
         {
@@ -26,6 +27,8 @@ internal static class Pagination
                 page++;
                 (used, gap) = (page == lead.FirstPage ? lead.Height : 0, 0);
             }
+            if (section.Numbers is { } numbers) (format, shift) = (numbers.Format, numbers.Start is { } start ? start - page : shift);
+            else format = PageNumberFormat.Decimal;
             // What stands side by side takes about its share of the height.
             var beside = Math.Max(1, section.Columns.Length);
             var width = section.Columns.IsEmpty ? section.Page.TextWidth.Points : section.Columns[0].Points;
@@ -73,7 +76,7 @@ internal static class Pagination
                     used = 0;
                     before = 0;
                 }
-                if (begins is { } id) pages[id] = page;
+                if (begins is { } id) pages[id] = new PageLabel(page + shift, format);
                 used += before + height;
                 for (; used > room; used -= room) page++;
             }

@@ -3,7 +3,7 @@ namespace Fennick.Prose;
 /// <summary>The first words in braces that decide how the rest is read.</summary>
 internal static class BraceWords
 {
-    private static readonly string[] Prose = ["style", "colour", "color", "table", "figure", "cite"];
+    private static readonly string[] Prose = ["style", "colour", "color", "table", "figure", "cite", "pages"];
 
     private static readonly string[] Operators = ["is", "as", "with", "switch", "and", "or"];
 

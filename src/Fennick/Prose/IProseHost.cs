@@ -54,6 +54,9 @@ internal interface IProseHost
     /// <summary>The file that a picture names, as the file system knows it.</summary>
     string PathOf(string target, int offset) => target;
 
+    /// <summary>The layout of a control with the words of its headers and footers.</summary>
+    Block WithWords(ControlBlock control, Block block) => block;
+
     /// <summary>What draws pictures in SVG; null if nothing can.</summary>
     IPictureTools? PictureTools => null;
 

@@ -28,7 +28,7 @@ internal sealed class ProseConverter(IProseHost host)
             case ControlBlock { Layout: { } layout } placed:
                 var inside = ImmutableArray.CreateBuilder<Block>();
                 foreach (var branch in host.Passes(placed)) AppendAll(inside, branch);
-                blocks.Add(layout(inside.ToImmutable()));
+                blocks.Add(host.WithWords(placed, layout(inside.ToImmutable())));
                 return;
             case ControlBlock control:
                 foreach (var branch in host.Passes(control)) InPass(() => AppendAll(blocks, branch));

@@ -41,7 +41,10 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     public StoryRelationships Story { get; set; } = new();
 
     /// <summary>The page that a reference names.</summary>
-    public int PageOf(FlowPageNumber reference) => pages.PageOf(reference);
+    public string PageOf(FlowPageNumber reference) => pages.PageOf(reference);
+
+    /// <summary>How many pages there are.</summary>
+    public int PageCount => pages.Count;
 
     public int NextControl() => ++nextControl;
 

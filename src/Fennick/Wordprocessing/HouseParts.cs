@@ -29,7 +29,7 @@ internal static class HouseParts
                 ("word/fontTable.xml", Compress(xml => FontTablePart.Write(xml, house))),
             ],
             Document = document,
-            Settings = ("word/settings.xml", Compress(xml => SettingsPart.Write(xml, language, hasNotes: false)), Compress(xml => SettingsPart.Write(xml, language, hasNotes: true))),
+            Settings = new SettingsTemplate("word/settings.xml", (hasNotes, hasEvenPages) => Compress(xml => SettingsPart.Write(xml, language, hasNotes, hasEvenPages))),
             Notes = FootnotesPart.Create(),
             Numbering = NumberingPart.Create(house),
             OwnProperties = PropertiesParts.CreateOwn(),

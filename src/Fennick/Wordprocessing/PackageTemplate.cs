@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Collections.Immutable;
 
 namespace Fennick.Wordprocessing;
@@ -23,8 +24,8 @@ internal sealed record PackageTemplate
     /// <summary>The properties of a document's own around those that a report adds.</summary>
     public required TemplatePart OwnProperties { get; init; }
 
-    /// <summary>The settings of a document without footnotes, and of one that has some.</summary>
-    public required (string Name, Slab WithoutNotes, Slab WithNotes) Settings { get; init; }
+    /// <summary>The settings.</summary>
+    public required SettingsTemplate Settings { get; init; }
 
     /// <summary>Whether the house has footnotes of its own, so that every document has their part.</summary>
     public bool HasNotes { get; init; }
@@ -64,6 +65,18 @@ internal sealed record PackageTemplate
 
     /// <summary>What the numbers of a report's own things start above.</summary>
     public HouseCounts Counts { get; init; }
+}
+
+/// <summary>The settings of a document, as they depend on what it has; each form is written when it is first asked for.</summary>
+/// <param name="name">The name of their part.</param>
+/// <param name="write">Writes those of a document that has footnotes, or other headers on even pages.</param>
+internal sealed class SettingsTemplate(string name, Func<bool, bool, Slab> write)
+{
+    private readonly ConcurrentDictionary<(bool Notes, bool EvenPages), Slab> forms = new();
+
+    public string Name { get; } = name;
+
+    public Slab Of(bool hasNotes, bool hasEvenPages) => forms.GetOrAdd((hasNotes, hasEvenPages), form => write(form.Notes, form.EvenPages));
 }
 
 /// <summary>The highest numbers that a house uses itself.</summary>

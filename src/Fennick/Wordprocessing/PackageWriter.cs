@@ -1,5 +1,6 @@
 using System.Globalization;
 using Fennick.Diagnostics;
+using Fennick.Flow;
 using Fennick.Houses;
 using Fennick.Layout;
 
@@ -27,7 +28,7 @@ internal static class PackageWriter
         var slots = new SlotWriter(context, document, pages.Count);
 
         foreach (var (name, slab) in template.Parts) package.Add(name, slab);
-        package.Add(template.Settings.Name, hasNotes ? template.Settings.WithNotes : template.Settings.WithoutNotes);
+        package.Add(template.Settings.Name, template.Settings.Of(hasNotes, flow.Sections.Any(s => s.Stories.Any(t => t.Kind.Pages == StoryPages.Even))));
         slots.Write(template.Document, () => DocumentPart.WriteBody(context, document));
         body.Finish(buffer);
         var bodyStory = context.Story;

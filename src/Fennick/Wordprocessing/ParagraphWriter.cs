@@ -76,11 +76,12 @@ internal static class ParagraphWriter
 
     private static bool IsRightToLeft(ImmutableArray<FlowInline> inlines) => inlines is [FlowText first, ..] && Direction.HasRightToLeft(first.Text) && Direction.StartsRightToLeft(first.Text);
 
-    private static void WriteTab(Utf8XmlWriter xml, ReadOnlySpan<byte> kind, int twips)
+    private static void WriteTab(Utf8XmlWriter xml, ReadOnlySpan<byte> kind, int twips, bool hasLeader = false)
     {
         using (xml.Element("w:tab"u8))
         {
             xml.Attribute("w:val"u8, kind);
+            if (hasLeader) xml.Attribute("w:leader"u8, "dot"u8);
             xml.Attribute("w:pos"u8, twips);
         }
     }
@@ -110,8 +111,11 @@ internal static class ParagraphWriter
             {
                 using (xml.Element("w:tabs"u8))
                 {
-                    WriteTab(xml, "clear"u8, document.House.Page.TextWidth.Twips);
-                    WriteTab(xml, "right"u8, rightTab.Twips);
+                    var centre = paragraph.HasCentreTab ? rightTab.Twips / 2 : -1;
+                    foreach (var stop in style.TabStops.IsEmpty ? [document.House.Page.TextWidth] : style.TabStops)
+                        if (stop.Twips != rightTab.Twips && stop.Twips != centre) WriteTab(xml, "clear"u8, stop.Twips);
+                    if (centre > 0) WriteTab(xml, "center"u8, centre);
+                    WriteTab(xml, "right"u8, rightTab.Twips, style.HasLeader);
                 }
             }
             if (rightToLeft) xml.Empty("w:bidi"u8);

@@ -30,7 +30,13 @@ internal static class RunWriter
                 WriteField(document, field.Instruction, field.Result, Effective(field.Format), look);
                 break;
             case FlowPageNumber number:
-                WriteField(document, $"PAGEREF {number.Bookmark} \\h", document.PageOf(number).ToString(CultureInfo.InvariantCulture), Effective(number.Format), look);
+                WriteField(document, $"PAGEREF {number.Bookmark} \\h", document.PageOf(number), Effective(number.Format), look);
+                break;
+            case FlowWatermark watermark:
+                WatermarkWriter.Write(document, watermark);
+                break;
+            case FlowPageCount count:
+                WriteField(document, "NUMPAGES \\* ARABIC", document.PageCount.ToString(CultureInfo.InvariantCulture), Effective(count.Format), look);
                 break;
             case FlowFieldBegin begin:
                 WriteFieldStart(document, begin.Instruction, CharacterFormat.Plain, look);

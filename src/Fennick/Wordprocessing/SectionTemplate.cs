@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text;
 using Fennick.Flow;
 using Fennick.Houses;
 
@@ -18,8 +19,14 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
     /// <summary>The section of a house that says no more than its page.</summary>
     public static SectionTemplate Plain(PageGeometry page) => new(page, [], ImmutableDictionary<string, ReadOnlyMemory<byte>>.Empty);
 
+    /// <summary>Whether its first page has a header of its own.</summary>
+    public bool HasFirstPage => Others.ContainsKey("titlePg");
+
+    /// <summary>The widths of its columns; none for a single one.</summary>
+    public ImmutableArray<Length> Columns { get; init; } = [];
+
     /// <summary>Whether a section of a report is as the house has it, so that the house's own end of section will do.</summary>
-    public bool Matches(FlowSection section) => section.Page == Page && section.Columns.IsEmpty && section.Stories.IsEmpty && !section.IsContinuous && section.Numbers is null && section.LineNumbers == 0;
+    public bool Matches(FlowSection section) => section.Page == Page && section.Columns.SequenceEqual(Columns) && section.Stories.IsEmpty && !section.IsContinuous && section.Numbers is null && section.LineNumbers == 0;
 
     /// <summary>Writes a section's properties.</summary>
     /// <param name="xml">The writer.</param>
@@ -34,6 +41,10 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
         {
             foreach (var (kind, element) in References)
                 if (own.All(s => s.Kind != kind)) xml.Raw(element.Span);
+            // Where the report gives some pages a header of their own, what it does not say stands there as on all pages.
+            foreach (var pages in own.Select(s => s.Kind.Pages).Where(p => p != StoryPages.All).Distinct())
+                foreach (var (kind, element) in References)
+                    if (kind.Pages == StoryPages.All && own.All(s => s.Kind.IsFooter != kind.IsFooter) && References.All(r => r.Kind != kind with { Pages = pages })) WriteAs(xml, pages, element);
             foreach (var story in own) WriteReference(xml, story.Kind, stories(story));
             WriteAll(xml, Before);
             if (section is { IsContinuous: true }) xml.Value("w:type"u8, "continuous"u8);
@@ -75,6 +86,9 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
             WriteAll(xml, Last);
         }
     }
+
+    private static void WriteAs(Utf8XmlWriter xml, StoryPages pages, ReadOnlyMemory<byte> element) =>
+        xml.Raw(Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(element.Span).Replace("\"default\"", pages == StoryPages.First ? "\"first\"" : "\"even\"", StringComparison.Ordinal)));
 
     private void WriteAll(Utf8XmlWriter xml, ReadOnlySpan<string> names)
     {

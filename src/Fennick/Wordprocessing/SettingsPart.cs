@@ -5,13 +5,15 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes <c>word/settings.xml</c> (ECMA-376 Part 1, §17.15).</summary>
 internal static class SettingsPart
 {
-    public static void Write(Utf8XmlWriter xml, Language language, bool hasNotes)
+    public static void Write(Utf8XmlWriter xml, Language language, bool hasNotes, bool hasEvenPages = false)
     {
         using (xml.Element("w:settings"u8))
         {
             xml.Attribute("xmlns:w"u8, Namespaces.Main);
             xml.Attribute("xmlns:m"u8, Namespaces.Math);
-            xml.Raw("<w:zoom w:percent=\"100\"/><w:defaultTabStop w:val=\"567\"/><w:characterSpacingControl w:val=\"doNotCompress\"/>"u8);
+            xml.Raw("<w:zoom w:percent=\"100\"/><w:defaultTabStop w:val=\"567\"/>"u8);
+            if (hasEvenPages) xml.Empty("w:evenAndOddHeaders"u8);
+            xml.Raw("<w:characterSpacingControl w:val=\"doNotCompress\"/>"u8);
             if (hasNotes) xml.Raw("<w:footnotePr><w:footnote w:id=\"-1\"/><w:footnote w:id=\"0\"/></w:footnotePr>"u8);
             WriteCompatibility(xml);
             xml.Raw("<m:mathPr><m:mathFont m:val=\"Cambria Math\"/><m:defJc m:val=\"centerGroup\"/></m:mathPr>"u8);

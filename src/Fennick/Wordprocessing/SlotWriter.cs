@@ -36,6 +36,9 @@ internal sealed class SlotWriter(DocumentContext context, FittedDocument documen
                 case SectionEndSegment:
                     DocumentPart.WriteSectionEnd(context);
                     break;
+                case WatermarkSegment:
+                    if (document.Flow.Watermark is { } watermark) WatermarkWriter.Write(context, watermark);
+                    break;
                 case SlotSegment slot:
                     Write(FormOf(slot), writeContent);
                     break;

@@ -53,6 +53,9 @@ internal sealed record ContentSegment : TemplateSegment;
 /// <summary>The end of the house's section in which the body stands.</summary>
 internal sealed record SectionEndSegment : TemplateSegment;
 
+/// <summary>Where the word across the page hangs, if the report has one.</summary>
+internal sealed record WatermarkSegment : TemplateSegment;
+
 /// <summary>A slot: one of its forms is written, whichever suits the report.</summary>
 /// <param name="Names">Its names; the first that the report has something for counts.</param>
 /// <param name="Words">What is written if words fill it; nothing if they cannot.</param>
