@@ -76,6 +76,10 @@ internal sealed record FlowStyled(CharacterStyle Style, ImmutableArray<FlowInlin
 /// <summary>Text in a colour of six hexadecimal digits.</summary>
 internal sealed record FlowColoured(string Colour, ImmutableArray<FlowInline> Content) : FlowContainer(Content);
 
-internal sealed record FlowPicture(Picture Picture, Length Width, Length Height, string Name, string Description) : FlowInline;
+internal sealed record FlowPicture(Picture Picture, Length Width, Length Height, string Name, string Description) : FlowInline
+{
+    /// <summary>Whether it lies behind the text, from the corner of the page.</summary>
+    public bool IsBehind { get; init; }
+}
 
 internal sealed record FlowChart(Chart Chart, Length Width, Length Height, string Name, string Description) : FlowInline;

@@ -27,6 +27,7 @@ internal static class Lowering
     {
         private const string Unbreakable = "\u00A0";
         private const int ShortTitle = 70;
+        private const string ChapterField = "STYLEREF 1";
 
         private readonly BlockCounter ids = new();
         private readonly ImmutableArray<ImmutableArray<FlowParagraph>>.Builder notes = ImmutableArray.CreateBuilder<ImmutableArray<FlowParagraph>>();
@@ -43,6 +44,8 @@ internal static class Lowering
         private readonly Language language = report.Language;
         private int smallDrawings;
         private int titleBlocks;
+        private string? sectionChapter;
+        private string? lastChapter;
         private bool breaksPage = house.AppendsBody;
 
         /// <summary>How many blocks have no place in the house.</summary>
@@ -102,10 +105,20 @@ internal static class Lowering
         {
             if (blocks.Count == 0) return;
             if (blocks[^1] is not FlowParagraph { ClosesContents: false }) blocks.Add(Spacer());
-            sections.Add(section with { Blocks = blocks.ToImmutable() });
+            sections.Add(section with { Blocks = blocks.ToImmutable(), Stories = WithChapter(section.Stories) });
+            sectionChapter = null;
             section = Continued(section);
             blocks.Clear();
         }
+
+        /// <summary>Headers name the chapter of their section, for readers that do not renew them.</summary>
+        private ImmutableArray<FlowStory> WithChapter(ImmutableArray<FlowStory> stories)
+        {
+            if ((sectionChapter ?? lastChapter) is not { } chapter || !stories.Any(s => s.Paragraphs.Any(p => p.Inlines.Any(IsChapter)))) return stories;
+            return [.. stories.Select(s => s with { Paragraphs = [.. s.Paragraphs.Select(p => p with { Inlines = [.. p.Inlines.Select(i => IsChapter(i) ? (FlowField)i with { Result = chapter } : i)] })] })];
+        }
+
+        private static bool IsChapter(FlowInline inline) => inline is FlowField { Instruction: ChapterField };
 
         /// <summary>A section after its first page: the pages count on, and what is for the first page alone is over.</summary>
         private static FlowSection Continued(FlowSection section) => section with
@@ -309,6 +322,7 @@ internal static class Lowering
                     return;
                 case Heading heading:
                     var section = numbering.ByBlock[id];
+                    if (heading.Level == 1) sectionChapter ??= lastChapter = heading.Content.ToPlainText(language);
                     blocks.Add(new FlowParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [Marked(section.ContentsBookmark, new FlowBookmark(section.Bookmark, Inlines(heading.Content)))]));
                     break;
                 case Paragraph paragraph:
@@ -646,7 +660,7 @@ internal static class Lowering
                     case PageInline { Word: PageWord.Number }: inlines.Add(new FlowField("PAGE", "1", format)); break;
                     case PageInline { Word: PageWord.Count }: inlines.Add(new FlowPageCount(format)); break;
                     case PageInline { Word: PageWord.Title }: inlines.Add(new FlowField("TITLE", report.Title?.ToPlainText(language) ?? "", format)); break;
-                    case PageInline: inlines.Add(new FlowField("STYLEREF 1", FirstChapter(), format)); break;
+                    case PageInline: inlines.Add(new FlowField(ChapterField, FirstChapter(), format)); break;
                     case BreakInline: inlines.Add(new FlowBreak()); break;
                     case EmphasisInline emphasis: Append(inlines, emphasis.Content, format | (emphasis.Strong ? CharacterFormat.Bold : CharacterFormat.Italic)); break;
                     case StruckInline struck: Append(inlines, struck.Content, format | CharacterFormat.Struck); break;

@@ -25,24 +25,24 @@ internal sealed partial class FileDresser
     private readonly SlotMarker slots = new();
     private readonly List<Diagnostic> diagnostics = [];
 
-    private FileDresser(House house, Language language)
+    private FileDresser(House house, HouseFile file, Language language)
     {
         this.house = house;
-        file = house.File!;
+        this.file = file;
         this.language = language;
         package = file.Package.Copy();
         diagnostics.AddRange(file.Warnings);
     }
 
-    public static DressedHouse Dress(House house, Language language)
+    public static DressedHouse Dress(House house, HouseFile file, Language language)
     {
         try
         {
-            return new FileDresser(house, language).Dress();
+            return new FileDresser(house, file, language).Dress();
         }
         catch (ReportException problem) when (problem.Diagnostics.Any(d => d.Place is null))
         {
-            throw new ReportException(problem.Diagnostics.Select(d => d.Place is null ? d with { Place = house.File!.Place } : d), problem);
+            throw new ReportException(problem.Diagnostics.Select(d => d.Place is null ? d with { Place = file.Place } : d), problem);
         }
     }
 

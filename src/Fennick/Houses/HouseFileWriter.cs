@@ -1,8 +1,8 @@
 using System.Collections.Immutable;
-using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Flow;
 using Fennick.Layout;
+using Fennick.Pictures;
 using Fennick.Wordprocessing;
 
 namespace Fennick.Houses;
@@ -10,23 +10,26 @@ namespace Fennick.Houses;
 /// <summary>Writes a built-in house as a file to edit in a word processor: its styles, its page, and a slot for each thing that a report says of itself.</summary>
 internal static class HouseFileWriter
 {
-    public static PackageBuilder Write(DressedHouse house)
-    {
-        FlowSection section = new(house.Page,
-        [
-            Slot(StyleRole.Title, "title", "The title"),
-            Slot(StyleRole.Subtitle, "subtitle", "The subtitle"),
-            Slot(StyleRole.Author, "author", "Who wrote it"),
-            Slot(StyleRole.Date, "date", "The date"),
-            Slot(StyleRole.Body, "body", "The report stands here."),
-        ])
-        {
-            Stories = [new FlowStory(new StoryKind(IsFooter: true), [new FlowParagraph(StyleRole.Footer, [new FlowControl("title", [new FlowText("The title")]), new FlowTab(), new FlowField("PAGE", "1")])])],
-        };
-        var properties = new DocumentProperties(house.Design.Name, "", [], null, house.Language.Tag, []);
-        var flow = new FlowDocument([section], [], [], properties);
-        return PackageWriter.Write(Fitting.Fit(flow, house), new PageMap(new Dictionary<BlockId, PageLabel>(), 1), house, new List<Diagnostic>());
-    }
+    private static readonly Length LogoHeight = Length.Centimetres(2);
 
-    private static FlowParagraph Slot(StyleRole role, string name, string words) => new(role, ImmutableArray.Create<FlowInline>(new FlowControl(name, [new FlowText(words)])));
+    /// <summary>The package of a house.</summary>
+    /// <param name="house">The house.</param>
+    /// <param name="logo">A picture for the slot <c>logo</c> above the title; none if null.</param>
+    /// <param name="cover">A picture for the slot <c>cover</c>, a page of its own behind the title; none if null.</param>
+    public static PackageBuilder Write(DressedHouse house, Picture? logo = null, Picture? cover = null)
+    {
+        var title = ImmutableArray.CreateBuilder<FlowBlock>();
+        if (cover is not null) title.Add(new FlowParagraph(StyleRole.Spacer, [new FlowPicture(cover, house.Page.Width, house.Page.Height, "cover", "Cover") { IsBehind = true }]));
+        if (logo is not null) title.Add(new FlowParagraph(StyleRole.Figure, [new FlowPicture(logo, LogoHeight * ((double)logo.PixelWidth / logo.PixelHeight), LogoHeight, "logo", "Logo")]));
+        title.AddRange(Slot(StyleRole.Title, "title", "The title"), Slot(StyleRole.Subtitle, "subtitle", "The subtitle"), Slot(StyleRole.Author, "author", "Who wrote it"), Slot(StyleRole.Date, "date", "The date"));
+        var body = new FlowParagraph(StyleRole.Body, [new FlowControl("body", [new FlowText("The report stands here.")])]);
+        FlowStory footer = new(new StoryKind(IsFooter: true), [new FlowParagraph(StyleRole.Footer, [new FlowControl("title", [new FlowText("The title")]), new FlowTab(), new FlowField("PAGE", "1")])]);
+        // The cover has no footer.
+        FlowSection[] sections = cover is null ? [new FlowSection(house.Page, [.. title, body]) { Stories = [footer] }]
+            : [new FlowSection(house.Page, [.. title, new FlowParagraph(StyleRole.Spacer, [])]), new FlowSection(house.Page, [body]) { Stories = [footer] }];
+        var flow = new FlowDocument([.. sections], [], [], new DocumentProperties(house.Design.Name, "", [], null, house.Language.Tag, []));
+        return PackageWriter.Write(Fitting.Fit(flow, house), new PageMap(new Dictionary<BlockId, PageLabel>(), 1), house, []);
+
+        static FlowParagraph Slot(StyleRole role, string name, string words) => new(role, [new FlowControl(name, [new FlowText(words)])]);
+    }
 }

@@ -162,8 +162,8 @@ internal sealed class Livery
             if (around.Name.LocalName == "wsp" && around.Elements().FirstOrDefault(e => e.Name.LocalName == "spPr")?.Element(A + "solidFill")?.Elements().FirstOrDefault() is { } solid)
                 return (Colour.Parse((string?)solid.Attribute("val")) ?? (HouseTheme.Find((string?)solid.Attribute("val") ?? "") is { } named ? Colour.Parse(theme.Colours.GetValueOrDefault(named)) : null)) is { Luminance: < 0.18 };
         }
-        // On a cover the logo floats over the picture.
-        return drawing.Element(Wp + "anchor") is not null && drawing.Ancestors().Last().Descendants(W + "drawing").Any(d => d != drawing && NameOf(d) == "cover" && d.Element(Wp + "anchor") is not null);
+        // On a cover the logo stands over the picture.
+        return drawing.Ancestors().Last().Descendants(W + "drawing").Any(d => d != drawing && NameOf(d) == "cover" && d.Element(Wp + "anchor") is not null);
     }
 
     /// <summary>Gives literal colours that derive from the old accent, as its hue shows, the hue of the new one.</summary>

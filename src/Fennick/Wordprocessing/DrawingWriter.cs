@@ -8,7 +8,7 @@ internal static class DrawingWriter
     public static void Write(DocumentContext document, FlowChart chart)
     {
         var part = document.AddChart(chart);
-        WriteInline(document, chart.Width, chart.Height, chart.Name, chart.Description, "<wp:cNvGraphicFramePr/>"u8, xml =>
+        WriteInline(document, chart.Width, chart.Height, chart.Name, chart.Description, "<wp:cNvGraphicFramePr/>"u8, isBehind: false, xml =>
         {
             xml.Attribute("uri"u8, Namespaces.Chart);
             using (xml.Element("c:chart"u8)) xml.Attribute("r:id"u8, RelationshipsPart.ChartId(part));
@@ -18,7 +18,7 @@ internal static class DrawingWriter
     public static void Write(DocumentContext document, FlowPicture picture)
     {
         var part = document.AddPicture(picture.Picture);
-        WriteInline(document, picture.Width, picture.Height, picture.Name, picture.Description, "<wp:cNvGraphicFramePr><a:graphicFrameLocks noChangeAspect=\"1\"/></wp:cNvGraphicFramePr>"u8, xml =>
+        WriteInline(document, picture.Width, picture.Height, picture.Name, picture.Description, "<wp:cNvGraphicFramePr><a:graphicFrameLocks noChangeAspect=\"1\"/></wp:cNvGraphicFramePr>"u8, picture.IsBehind, xml =>
         {
             xml.Attribute("uri"u8, Namespaces.Picture);
             using (xml.Element("pic:pic"u8))
@@ -69,19 +69,21 @@ internal static class DrawingWriter
         }
     }
 
-    private static void WriteInline(DocumentContext document, Length width, Length height, string name, string description, ReadOnlySpan<byte> frame, Action<Utf8XmlWriter> writeData)
+    private static void WriteInline(DocumentContext document, Length width, Length height, string name, string description, ReadOnlySpan<byte> frame, bool isBehind, Action<Utf8XmlWriter> writeData)
     {
         var xml = document.Xml;
         using (xml.Element("w:r"u8))
         using (xml.Element("w:drawing"u8))
-        using (xml.Element("wp:inline"u8))
+        using (xml.Element(isBehind ? "wp:anchor"u8 : "wp:inline"u8))
         {
             xml.Attribute("distT"u8, 0);
             xml.Attribute("distB"u8, 0);
             xml.Attribute("distL"u8, 0);
             xml.Attribute("distR"u8, 0);
+            if (isBehind) WriteAnchor(xml);
             WriteExtent(xml, "wp:extent"u8, width, height);
             xml.Raw("<wp:effectExtent l=\"0\" t=\"0\" r=\"0\" b=\"0\"/>"u8);
+            if (isBehind) xml.Empty("wp:wrapNone"u8);
             using (xml.Element("wp:docPr"u8))
             {
                 xml.Attribute("id"u8, document.NextDrawing());
@@ -92,6 +94,18 @@ internal static class DrawingWriter
             using (xml.Element("a:graphic"u8))
             using (xml.Element("a:graphicData"u8)) writeData(xml);
         }
+    }
+
+    /// <summary>Behind the text, from the upper left corner of the page (§20.4.2.3).</summary>
+    private static void WriteAnchor(Utf8XmlWriter xml)
+    {
+        xml.Attribute("simplePos"u8, 0);
+        xml.Attribute("relativeHeight"u8, 1);
+        xml.Attribute("behindDoc"u8, 1);
+        xml.Attribute("locked"u8, 0);
+        xml.Attribute("layoutInCell"u8, 1);
+        xml.Attribute("allowOverlap"u8, 1);
+        xml.Raw("<wp:simplePos x=\"0\" y=\"0\"/><wp:positionH relativeFrom=\"page\"><wp:posOffset>0</wp:posOffset></wp:positionH><wp:positionV relativeFrom=\"page\"><wp:posOffset>0</wp:posOffset></wp:positionV>"u8);
     }
 
     private static void WriteExtent(Utf8XmlWriter xml, ReadOnlySpan<byte> element, Length width, Length height)

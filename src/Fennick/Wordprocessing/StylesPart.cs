@@ -182,9 +182,9 @@ internal static class StylesPart
     {
         using (xml.Element("w:color"u8))
         {
-            // A colour too pale to be read is deepened where text wears it.
+            // A colour too pale to be read is deepened where text wears it; light text stands on something dark.
             var own = Colour.Parse(house.Colours[colour])!.Value;
-            var deep = own.ReadableOn(Colour.White);
+            var deep = colour == ThemeColour.Background ? own : own.ReadableOn(Colour.White);
             xml.Attribute("w:val"u8, deep.ToString());
             if (!house.IsInTheme(colour)) return;
             xml.Attribute("w:themeColor"u8, ThemePart.Name(colour));

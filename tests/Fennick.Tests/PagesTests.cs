@@ -1,0 +1,101 @@
+using Fennick.Documents;
+using Fennick.Testing;
+using Xunit;
+using static Fennick.Inlines;
+using static Fennick.Testing.Docx;
+
+namespace Fennick.Tests;
+
+public sealed class PagesTests : IDisposable
+{
+    private readonly TestFolder folder = new();
+
+    public void Dispose() => folder.Dispose();
+
+    private Docx Save(Report report)
+    {
+        report.Save(folder.File("pages.docx"));
+        return WordClean.Check(folder.File("pages.docx"));
+    }
+
+    private static string Story(Docx docx, int section, string element, string type = "default")
+    {
+        var reference = docx.Body.Descendants(W + "sectPr").ElementAt(section).Elements(W + element).SingleOrDefault(e => (string?)e.Attribute(W + "type") == type);
+        if (reference is null) return "(none)";
+        var target = docx.Xml("word/_rels/document.xml.rels").Root!.Elements().Single(r => (string?)r.Attribute("Id") == (string?)reference.Attribute(R + "id"));
+        return Text(docx.Xml($"word/{(string?)target.Attribute("Target")}").Root!);
+    }
+
+    [Fact]
+    public void The_layout_of_a_report_changes_paper_margins_headers_and_numbers()
+    {
+        var (width, height) = PageLayout.Paper("A5")!.Value;
+        var report = new Report("Honey") { Page = new PageLayout { Width = width, Height = height, Top = Length.Centimetres(2), Left = Measure.Percent(10), Numbers = new PageNumbers(PageNumberFormat.UpperRoman, 3), LineNumbers = 5 } };
+        report.Page = report.Page with { Header = report.Words($"{ReportTitle} | {ChapterTitle} | *{2025}*"), Footer = report.Words($"{PageNumber} of {PageCount}"), FirstHeader = RichText.Empty };
+        var docx = Save(report.Heading("First").Text($"See {See("second", SeePart.Page)}.").Add(new PageBreak()).Heading("Second"));
+        var section = docx.Body.Element(W + "sectPr")!;
+        Assert.Equal(["8391", "11906"], section.Element(W + "pgSz")!.Attributes().Select(a => a.Value));
+        Assert.Equal("1134", (string?)section.Element(W + "pgMar")!.Attribute(W + "top"));
+        Assert.Equal("839", (string?)section.Element(W + "pgMar")!.Attribute(W + "left"));
+        Assert.Equal(["upperRoman", "3"], section.Element(W + "pgNumType")!.Attributes().Select(a => a.Value));
+        Assert.Equal("5", (string?)section.Element(W + "lnNumType")!.Attribute(W + "countBy"));
+        Assert.NotNull(section.Element(W + "titlePg"));
+        Assert.Equal("Honey\tFirst\t2025", Story(docx, 0, "headerReference"));
+        Assert.Equal("", Story(docx, 0, "headerReference", "first"));
+        Assert.Equal("1 of 2", Story(docx, 0, "footerReference"));
+        // What the first page does not say of itself stands there as on all pages.
+        Assert.Equal("1 of 2", Story(docx, 0, "footerReference", "first"));
+        Assert.Contains("See IV.", docx.AllText, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Front_matter_counts_for_itself_and_pages_in_between_have_their_own_look()
+    {
+        var report = new Report("Honey");
+        report.Add(new Pages(new PageLayout { Numbers = new PageNumbers(PageNumberFormat.LowerRoman, 1), Footer = report.Words($"{PageNumber}") }, [new Heading(1, "Preface"), new Paragraph(new RichText([See("across", SeePart.Page)]))]));
+        report.Heading("Text").Add(new Pages(new PageLayout { IsLandscape = true, Header = "Across" }, [new Heading(1, "Across")])).Heading("After");
+        report.Add(new Pages(new PageLayout { Columns = [0.25, 0.75] }, [new Paragraph("Two columns.")]));
+        var docx = Save(report);
+        var sections = docx.Body.Descendants(W + "sectPr").ToArray();
+        Assert.Equal([null, "lowerRoman 1", "decimal 1", "decimal", "decimal", "decimal"], sections.Select(s => s.Element(W + "pgNumType") is { } n ? string.Join(' ', n.Attributes().Select(a => a.Value)) : null));
+        Assert.Equal([null, null, null, "landscape", null, null], sections.Select(s => (string?)s.Element(W + "pgSz")!.Attribute(W + "orient")));
+        Assert.Equal("Across", Story(docx, 3, "headerReference"));
+        Assert.Equal("(none)", Story(docx, 4, "headerReference"));
+        Assert.Equal("Honey\t1", Story(docx, 4, "footerReference"));
+        Assert.Equal("2", docx.Body.Descendants(W + "instrText").Single(i => i.Value.Contains("PAGEREF", StringComparison.Ordinal)).Parent!.ElementsAfterSelf().ElementAt(1).Value);
+        Assert.Equal(3.0, (int)sections[5].Descendants(W + "col").Last().Attribute(W + "w")! / (double)(int)sections[5].Descendants(W + "col").First().Attribute(W + "w")!, 0.01);
+    }
+
+    [Fact]
+    public void A_watermark_hangs_in_every_header_also_in_those_of_a_house()
+    {
+        static int Marks(Docx docx) => docx.Names.Where(n => n.StartsWith("word/header", StringComparison.Ordinal)).Sum(n => docx.Xml(n).Descendants().Count(e => e.Name.LocalName == "textpath" && (string?)e.Attribute("string") == "Draft"));
+        var own = new Report("Honey") { Watermark = "Draft" };
+        own.Page = own.Page with { FirstHeader = own.Words("The first"), EvenHeader = "Even" };
+        var docx = Save(own.Text("Text."));
+        Assert.Equal(3, Marks(docx));
+        Assert.NotNull(docx.Xml("word/settings.xml").Root!.Element(W + "evenAndOddHeaders"));
+        Assert.Equal("Honey\t1", Story(docx, 0, "footerReference", "even"));
+
+        var house = House.Read(Repository.PathOf("examples", "survey", "house", "larkmere.docx"));
+        var worn = new Report("Honey") { House = house, Watermark = "Draft" }.Text("Text.");
+        worn.Save(folder.File("worn.docx"));
+        Assert.Equal(1, Marks(WordClean.Check(folder.File("worn.docx"), inForeignHouse: true)));
+        worn.Watermark = null;
+        worn.Save(folder.File("worn.docx"));
+        Assert.Equal(0, Marks(WordClean.Check(folder.File("worn.docx"), inForeignHouse: true)));
+    }
+
+    [Theory]
+    [InlineData("15 cm", "15 cm")]
+    [InlineData("80%", "16 cm")]
+    [InlineData("12.5 %", "2.5 cm")]
+    [InlineData("80 km", null)]
+    [InlineData("%", null)]
+    [InlineData("NaN %", null)]
+    public void A_measure_is_a_length_or_a_share(string text, string? expected)
+    {
+        Assert.Equal(expected is not null, Measure.TryParse(text, out var measure));
+        if (expected is not null) Assert.Equal(expected, measure.Of(Length.Centimetres(20)).ToString());
+    }
+}
