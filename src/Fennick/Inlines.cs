@@ -18,6 +18,9 @@ public static class Inlines
     /// <summary>The title of the report, in a header or footer.</summary>
     public static Inline ReportTitle { get; } = new PageInline(PageWord.Title);
 
+    /// <summary>The date of the report, in a header or footer.</summary>
+    public static Inline ReportDate { get; } = new PageInline(PageWord.Date);
+
     /// <summary>The last heading of the first level, in a header or footer.</summary>
     public static Inline ChapterTitle { get; } = new PageInline(PageWord.Chapter);
 

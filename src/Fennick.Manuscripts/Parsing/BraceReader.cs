@@ -57,6 +57,7 @@ internal static class BraceReader
             case "page number": return new Brace.Page(PageWord.Number);
             case "page count": return new Brace.Page(PageWord.Count);
             case "chapter title": return new Brace.Page(PageWord.Chapter);
+            case "report date": return new Brace.Page(PageWord.Date);
             case "report title": return new Brace.Page(PageWord.Title);
         }
         if (word == "see" && isPhrase) return ReadSee(rest);

@@ -20,6 +20,9 @@ public enum PageWord
 
     /// <summary>The title of the report.</summary>
     Title,
+
+    /// <summary>The date of the report.</summary>
+    Date,
 }
 
 /// <summary>Something about the page, for headers and footers.</summary>

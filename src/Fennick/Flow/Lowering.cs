@@ -660,6 +660,7 @@ internal static class Lowering
                     case PageInline { Word: PageWord.Number }: inlines.Add(new FlowField("PAGE", "1", format)); break;
                     case PageInline { Word: PageWord.Count }: inlines.Add(new FlowPageCount(format)); break;
                     case PageInline { Word: PageWord.Title }: inlines.Add(new FlowField("TITLE", report.Title?.ToPlainText(language) ?? "", format)); break;
+                    case PageInline { Word: PageWord.Date }: inlines.Add(new FlowText(report.Date is { } date ? ValueFormatter.Format(date, null, language) : "", format)); break;
                     case PageInline: inlines.Add(new FlowField(ChapterField, FirstChapter(), format)); break;
                     case BreakInline: inlines.Add(new FlowBreak()); break;
                     case EmphasisInline emphasis: Append(inlines, emphasis.Content, format | (emphasis.Strong ? CharacterFormat.Bold : CharacterFormat.Italic)); break;

@@ -38,7 +38,7 @@ internal static class HouseDresser
 
     private static HouseFile AsFile(DressedHouse own, House house)
     {
-        using var package = HouseFileWriter.Write(own, house.Logo, house.Cover);
+        using var package = HouseFileWriter.Write(own, house.Logo, house.Cover, isForPeople: false);
         using var bytes = new PooledBuffer();
         package.WriteTo(bytes);
         return HouseReader.Read(bytes.WrittenSpan.ToArray(), new SourcePlace(house.Name, -1, 0));

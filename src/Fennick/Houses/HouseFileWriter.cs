@@ -16,7 +16,8 @@ internal static class HouseFileWriter
     /// <param name="house">The house.</param>
     /// <param name="logo">A picture for the slot <c>logo</c> above the title; none if null.</param>
     /// <param name="cover">A picture for the slot <c>cover</c>, a page of its own behind the title; none if null.</param>
-    public static PackageBuilder Write(DressedHouse house, Picture? logo = null, Picture? cover = null)
+    /// <param name="isForPeople">Whether the slots hold words that say what goes there.</param>
+    public static PackageBuilder Write(DressedHouse house, Picture? logo = null, Picture? cover = null, bool isForPeople = true)
     {
         var title = ImmutableArray.CreateBuilder<FlowBlock>();
         if (cover is not null) title.Add(new FlowParagraph(StyleRole.Spacer, [new FlowPicture(cover, house.Page.Width, house.Page.Height, "cover", "Cover") { IsBehind = true }]));
@@ -30,6 +31,6 @@ internal static class HouseFileWriter
         var flow = new FlowDocument([.. sections], [], [], new DocumentProperties(house.Design.Name, "", [], null, house.Language.Tag, []));
         return PackageWriter.Write(Fitting.Fit(flow, house), new PageMap(new Dictionary<BlockId, PageLabel>(), 1), house, []);
 
-        static FlowParagraph Slot(StyleRole role, string name, string words) => new(role, [new FlowControl(name, [new FlowText(words)])]);
+        FlowParagraph Slot(StyleRole role, string name, string words) => new(role, [new FlowControl(name, isForPeople ? [new FlowText(words)] : [])]);
     }
 }

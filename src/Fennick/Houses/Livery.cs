@@ -82,7 +82,8 @@ internal sealed class Livery
         var own = drawing.Descendants(Wp + "docPr").FirstOrDefault();
         var names = new[] { (string?)own?.Attribute("name"), (string?)own?.Attribute("title"), (string?)own?.Attribute("descr") }.OfType<string>()
             .Concat(drawing.Ancestors(W + "sdt").SelectMany(c => SlotMarker.NamesOf(c)));
-        return names.Select(n => n.Trim().ToLowerInvariant()).FirstOrDefault(n => n is "logo" or "cover");
+        // Programs number the names of pictures that are in a document twice.
+        return names.Select(n => n.ToLowerInvariant().TrimEnd([' ', .. "0123456789"]).Trim()).FirstOrDefault(n => n is "logo" or "cover");
     }
 
     private static void AddSvg(XElement blip, string id)

@@ -111,7 +111,8 @@ internal sealed class SlotMarker
         var whole = control.Parent.Name == W + "p" && IsAlone(control) ? control.Parent : control;
         var isInLine = whole == control && control.Ancestors().First(a => a.Name == W + "p" || a.Name == W + "txbxContent" || a.Name == W + "tc" || a.Parent is null).Name == W + "p";
         var width = isInLine ? null : widthOf(whole);
-        var id = Register(names, isSilent: isContents);
+        // An empty slot that stays empty hurts nobody.
+        var id = Register(names, isSilent: isContents || string.IsNullOrWhiteSpace(control.Value));
         Slots.Add(new HouseSlot(names, part, width));
         var words = isContents ? null : Filled(whole, control, names, id, FillWords);
         var blocks = width is null ? null : isContents || whole != control ? (XNode)Token('X', id) : Filled(whole, control, names, id, FillBlocks);

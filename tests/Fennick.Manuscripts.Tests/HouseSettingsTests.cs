@@ -1,0 +1,166 @@
+using Fennick.Diagnostics;
+using Fennick.Pictures;
+using Fennick.Plots;
+using Fennick.Testing;
+using Xunit;
+using static Fennick.Testing.Docx;
+using static Fennick.Testing.HouseBuilder;
+
+namespace Fennick.Manuscripts.Tests;
+
+/// <summary>Houses, livery, slots and pages, as settings and braces say them.</summary>
+public sealed class HouseSettingsTests : IDisposable
+{
+    private const string Fence = "```";
+    private static readonly string Larkmere = Repository.PathOf("examples", "survey", "house");
+    private readonly TestFolder folder = new();
+
+    public void Dispose() => folder.Dispose();
+
+    private (Docx Docx, IReadOnlyList<Diagnostic> Diagnostics) Write(string settings, string text, Dictionary<string, string>? with = null, bool inForeignHouse = true)
+    {
+        var result = Manuscript.Open(folder.Write("report.ms.md", $"{Fence}manuscript\n{settings}\n{Fence}\n\n{text}"), with).Write();
+        return (WordClean.Check(result.Path, inForeignHouse), result.Diagnostics);
+    }
+
+    private string Fail(string settings, string text = "Text.") => Assert.Throws<ReportException>(() => Manuscript.Open(folder.Write("report.ms.md", $"{Fence}manuscript\n{settings}\n{Fence}\n\n{text}")).Write()).Message
+        .Replace(folder.File("report.ms.md"), "report.ms.md", StringComparison.Ordinal);
+
+    private static string Story(Docx docx, string kind) => string.Join('/', docx.Names.Where(n => n.StartsWith($"word/{kind}", StringComparison.Ordinal)).Select(n => Text(docx.Xml(n).Root!)));
+
+    [Fact]
+    public void A_report_wears_the_house_that_its_settings_name()
+    {
+        File.Copy(Path.Combine(Larkmere, "larkmere.docx"), folder.File("larkmere.docx"));
+        var (docx, diagnostics) = Write("title: Hives & valleys\nsubtitle: Found\nauthor: Ada Moss\ndate: 2025-11-03\nhouse: larkmere.docx", "# Honey\n\nText.");
+        Assert.Empty(diagnostics);
+        Assert.Equal(["Larkmere Hive Survey", "Hives & valleys", "Found", "Ada Moss", "3 November 2025"], docx.Paragraphs.Take(5));
+        Assert.Equal(["Honey", "Text."], docx.Paragraphs.Skip(6).Take(2));
+        Assert.EndsWith("by its keeper’s name.", docx.Paragraphs[^1], StringComparison.Ordinal);
+        Assert.Contains("\tHives & valleys", Story(docx, "header"), StringComparison.Ordinal);
+        Assert.Contains("3 November 2025\tPage 3 of 3", Story(docx, "footer"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Manuscripts_share_the_settings_of_a_file_above_them()
+    {
+        folder.Write("fennick.settings", "house: flint\nhouse.accent: #7A1F3D\ntables.ruling: banded");
+        var path = folder.Write("2025/autumn/report.ms.md", $"{Fence}manuscript\nhouse.accent: #1F5C7A\n{Fence}\n\n| a |\n|---|\n| 1 |\n");
+        var docx = WordClean.Check(Manuscript.Open(path).Write().Path);
+        Assert.Equal("TableBanded", (string?)docx.Body.Descendants(W + "tblStyle").Single().Attribute(W + "val"));
+        var theme = System.Text.Encoding.UTF8.GetString(docx.Bytes("word/theme/theme1.xml"));
+        Assert.Contains("name=\"flint\"", theme, StringComparison.Ordinal);
+        Assert.Contains("<a:accent1><a:srgbClr val=\"1F5C7A\"", theme, StringComparison.Ordinal);
+        folder.Write("fennick.settings", "house: flint\nhose.accent: #7A1F3D");
+        Assert.Contains("fennick.settings:2:1: error: `hose.accent` is no setting; did you mean `house.accent`?", Assert.Throws<ReportException>(() => Manuscript.Open(path)).Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Slots_take_parameters_expressions_and_what_labelled_steps_give()
+    {
+        var body = Paragraph(Run("In ") + Slot("apiary") + Run(" the mean was ") + Slot("=kilograms.Average():0.0") + Run(" kg: ") + Slot("verdict") + Run(".")) + Paragraph(Slot("hives")) + Paragraph(Run("Signed."));
+        new HouseBuilder(body, Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
+        var text = $"{Fence}csharp prepare\nvar kilograms = new[] {{ 20.0, 27.5 }};\n{Fence}\n\n{Fence}csharp text verdict\nkilograms.Max() > 25 ? \"a *good* year\" : \"a poor year\"\n{Fence}\n\n"
+            + $"{Fence}csharp table hives\ncaption: Hives of {{apiary}}\n=>\nTable.Of(kilograms).Column(\"kg\", k => k, \"0.0\")\n{Fence}\n";
+        var (docx, diagnostics) = Write("house: letter.docx\nparameter apiary: Alder Bank", text);
+        Assert.Empty(diagnostics);
+        Assert.Equal("In Alder Bank the mean was 23.8 kg: a good year.", docx.Paragraphs[0]);
+        Assert.Equal("Table\u00A01. Hives of Alder Bank", docx.Paragraphs[1]);
+        Assert.Equal("27.5", docx.Tables.Single()[2][0]);
+        Assert.Equal("Signed.", docx.Paragraphs[^1]);
+        // A mistake in an expression is told at its slot.
+        new HouseBuilder(Paragraph(Slot("=kilogram.Average()")) + Paragraph(Slot("body")), Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
+        Assert.Contains("letter.docx: slot `=kilogram.Average()`", Fail("house: letter.docx", text), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("house: larkmer.docx", "there is no file `larkmer.docx`; did you mean `larkmere.docx`?")]
+    [InlineData("house: flimt", "`flimt` is no house; did you mean `flint`?")]
+    [InlineData("house.accent: violet", "`violet` is no colour; write it as `#B4690E`")]
+    [InlineData("house.logo: larc.svg", "there is no file `larc.svg`; did you mean `lark.svg`?")]
+    [InlineData("house.style bdy: X", "`bdy` is no role of a style; did you mean `body`?")]
+    [InlineData("house.contents: maybe", "`maybe` is neither `kept` nor `replaced`")]
+    [InlineData("page.size: B9", "`B9` is no size of paper")]
+    [InlineData("page.margins: wide", "`wide` is no margin")]
+    [InlineData("page.numbers: greek", "`greek` is no way of numbering pages")]
+    [InlineData("page.columns: 1/2, 1/3", "no shares of columns")]
+    [InlineData("page.heading: x", "`heading` says nothing about pages; what can be said is `size`")]
+    public void Mistakes_are_told_at_their_place(string setting, string message)
+    {
+        File.Copy(Path.Combine(Larkmere, "lark.svg"), folder.File("lark.svg"));
+        new HouseBuilder(Paragraph(Run("x"))).Save(folder.File("larkmere.docx"));
+        var problem = Fail(setting);
+        Assert.StartsWith("report.ms.md:2:", problem, StringComparison.Ordinal);
+        Assert.Contains(message, problem, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Braces_and_settings_say_what_pages_look_like()
+    {
+        File.Copy(Path.Combine(Larkmere, "lark.svg"), folder.File("lark.svg"));
+        var (docx, diagnostics) = Write("title: Hives\nparameter unit: Alder Bank\npage.size: A5\npage.header: ![The lark](lark.svg) | {unit} | {chapter title}\npage.first header: none\npage.footer: {report date}{report title} | {page number} of {page count}\ndate: 2025-11-03\nfigures.width: 50 %",
+            "{pages numbers: roman from 1; footer: {page number}}\n# Preface\n{end}\n\n# Text\n\n{pages orientation: landscape; header: Across {unit}}\nAcross.\n{end pages}\n\nAfter.", inForeignHouse: false);
+        Assert.Empty(diagnostics);
+        var sections = docx.Body.Descendants(W + "sectPr").ToArray();
+        Assert.Equal([null, "lowerRoman", "decimal", "decimal", "decimal"], sections.Select(s => (string?)s.Element(W + "pgNumType")?.Attribute(W + "fmt")));
+        Assert.Equal([null, null, null, "landscape", null], sections.Select(s => (string?)s.Element(W + "pgSz")!.Attribute(W + "orient")));
+        var headers = docx.Names.Where(n => n.StartsWith("word/header", StringComparison.Ordinal)).Select(n => Text(docx.Xml(n).Root!)).ToHashSet();
+        Assert.Equal(["\tAlder Bank\tPreface", "", "\tAlder Bank\tText", "Across Alder Bank"], headers);
+        Assert.Contains("3 November 2025Hives\t1 of 5", Story(docx, "footer"), StringComparison.Ordinal);
+        // The picture stands in the header with its drawing beside it.
+        var header = docx.Names.First(n => n.StartsWith("word/header", StringComparison.Ordinal) && docx.Xml(n).Descendants(A + "blip").Any());
+        Assert.Equal(2, docx.Xml($"word/_rels/{Path.GetFileName(header)}.rels").Root!.Elements().Count());
+        Assert.Contains("has no end", Fail("title: x", "{pages columns: 2}\n\nText."), StringComparison.Ordinal);
+        Assert.Contains("`colour` says nothing about pages", Fail("title: x", "{pages colour: red}\n\nText.\n{end}"), StringComparison.Ordinal);
+        Assert.Contains("`{pages columns: 2}` stands inside a list", Fail("title: x", "- {pages columns: 2}\n  Text.\n  {end}"), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("valley.svg")]
+    [InlineData("valley.png")]
+    [InlineData("valley.jpeg")]
+    public void A_cover_is_darkened_just_enough_for_its_title_and_a_logo_on_it_turned_light(string cover)
+    {
+        var svg = File.ReadAllBytes(Path.Combine(Larkmere, "valley.svg"));
+        var png = PictureTools.Instance.Draw(svg, 600, 848);
+        File.WriteAllBytes(folder.File("valley.svg"), svg);
+        File.WriteAllBytes(folder.File("valley.png"), png);
+        using (var image = NetVips.Image.NewFromBuffer(png)) File.WriteAllBytes(folder.File("valley.jpeg"), image.Flatten().JpegsaveBuffer());
+        File.Copy(Path.Combine(Larkmere, "lark.svg"), folder.File("lark.svg"));
+        File.Copy(Path.Combine(Larkmere, "larkmere.docx"), folder.File("larkmere.docx"));
+        foreach (var house in (string[])["larkmere.docx", "heron"])
+        {
+            var (docx, diagnostics) = Write($"title: Hives\nhouse: {house}\nhouse.cover: {cover}\nhouse.logo: lark.svg", "# Honey\n\nText.");
+            // A house of somebody keeps the words of its slots, Fennick's own has none.
+            Assert.Equal(house == "heron" ? [] : ["author", "date", "subtitle"], diagnostics.Select(d => d.Message.Split('`')[1]));
+            var picture = docx.Bytes(docx.Names.Single(n => n.StartsWith("word/media/fennick-cover", StringComparison.Ordinal) && !n.EndsWith(".svg", StringComparison.Ordinal)));
+            Assert.InRange(Contrast(picture, 0.98), 4.5, 4.9);
+            Assert.Equal(cover.EndsWith("svg", StringComparison.Ordinal), docx.Has("word/media/fennick-cover.svg"));
+            var logos = docx.Names.Where(n => n.StartsWith("word/media/fennick-logo", StringComparison.Ordinal) && n.EndsWith(".png", StringComparison.Ordinal)).Select(docx.Bytes).ToArray();
+            // On the cover it is white alone; in Larkmere's header, on paper, it keeps its violet.
+            Assert.Equal(house == "heron" ? 1 : 2, logos.Length);
+            Assert.Equal(1, logos.Count(l => PictureTools.Instance.Pixels(l, 10_000).Where(p => p >> 24 > 200).All(p => (p & 0xFFFFFF) == 0xFFFFFF)));
+        }
+        var (plain, _) = Write($"title: Hives\nhouse: larkmere.docx\nhouse.cover: {cover}, as it is", "Text.");
+        Assert.InRange(Contrast(plain.Bytes(plain.Names.Single(n => n.StartsWith("word/media/fennick-cover", StringComparison.Ordinal) && !n.EndsWith(".svg", StringComparison.Ordinal))), 0.98), 1, 2.5);
+    }
+
+    /// <summary>The contrast of white with all but the brightest pixels of a picture.</summary>
+    private static double Contrast(byte[] picture, double share)
+    {
+        static double Part(uint part) => part / 255.0 is var v && v <= 0.04045 ? v / 12.92 : Math.Pow((v + 0.055) / 1.055, 2.4);
+        var luminances = PictureTools.Instance.Pixels(picture, 40_000).Select(p => (0.2126 * Part((p >> 16) & 255)) + (0.7152 * Part((p >> 8) & 255)) + (0.0722 * Part(p & 255))).Order().ToArray();
+        return 1.05 / (luminances[(int)((luminances.Length - 1) * share)] + 0.05);
+    }
+
+    [Fact]
+    public void A_drawing_in_SVG_stands_in_the_text_with_a_picture_beside_it()
+    {
+        File.Copy(Path.Combine(Larkmere, "lark.svg"), folder.File("lark.svg"));
+        var (docx, _) = Write("title: x", "{figure lark, width 40 %: The lark}\n![A lark over water](lark.svg)", inForeignHouse: false);
+        Assert.Contains(docx.Names, n => n.EndsWith(".svg", StringComparison.Ordinal));
+        var extent = docx.Body.Descendants(Wp + "extent").Single();
+        Assert.Equal(0.4 * 15, (long)extent.Attribute("cx")! / 360_000.0, 0.01);
+        Assert.Throws<ReportException>(() => Picture.Read(folder.File("lark.svg")));
+    }
+}
