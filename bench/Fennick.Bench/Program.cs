@@ -1,4 +1,4 @@
-// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables]
+// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|houses]
 using Fennick.Bench;
 
 return args switch
@@ -6,11 +6,12 @@ return args switch
     [] or ["write"] => WritingBenchmark.Run(),
     ["statistics"] => StatisticsBenchmark.Run(),
     ["tables"] => TablesBenchmark.Run(),
+    ["houses"] => HousesBenchmark.Run(),
     _ => Unknown(args[0]),
 };
 
 static int Unknown(string name)
 {
-    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables");
+    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, houses");
     return 2;
 }

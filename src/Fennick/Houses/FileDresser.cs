@@ -324,18 +324,22 @@ internal sealed partial class FileDresser
     private static void AddStyles(StyleSheet sheet, RoleFinder finder, HouseDesign design)
     {
         var hasDefault = sheet.Default("paragraph") is not null;
-        foreach (var role in finder.MadeStyles) Append(xml => StylesPart.WriteStyle(xml, design, design.Style(role), isDefault: role == StyleRole.Body && !hasDefault));
-        foreach (var style in finder.MadeCharacterStyles) Append(xml => StylesPart.WriteCharacterStyle(xml, design, style));
-        foreach (var ruling in finder.MadeRulings)
+        var made = Fragment(xml =>
         {
-            Append(xml => StylesPart.WriteRuling(xml, design, ruling));
-            // Heads have one style in all rulings, so what they stand on is the same too.
-            if (design.Rulings[0].Head is not null && sheet.ById(design.Rulings[0].StyleId) is { } open) sheet.Root.Elements().Last().Elements(W + "tblStylePr").First(IsFirstRow).ReplaceWith(open.Elements(W + "tblStylePr").First(IsFirstRow));
+            foreach (var role in finder.MadeStyles) StylesPart.WriteStyle(xml, design, design.Style(role), isDefault: role == StyleRole.Body && !hasDefault);
+            foreach (var style in finder.MadeCharacterStyles) StylesPart.WriteCharacterStyle(xml, design, style);
+            foreach (var ruling in finder.MadeRulings) StylesPart.WriteRuling(xml, design, ruling);
+        }).Elements().ToArray();
+        // Heads have one style in all rulings, so what they stand on is the same too.
+        if (design.Rulings[0].Head is not null && sheet.ById(design.Rulings[0].StyleId) is { } open)
+            foreach (var ruling in made.Where(s => (string?)s.Attribute(W + "type") == "table")) ruling.Elements(W + "tblStylePr").First(IsFirstRow).ReplaceWith(open.Elements(W + "tblStylePr").First(IsFirstRow));
+        foreach (var style in made)
+        {
+            style.Remove();
+            sheet.Root.Add(style);
         }
         // What new styles are based on.
         if (sheet.Default("character") is null || sheet.Default("table") is null) EnsureDefaults(sheet);
-
-        void Append(Action<Utf8XmlWriter> write) => sheet.Root.Add(Parse(write));
     }
 
     private static bool IsFirstRow(XElement part) => (string?)part.Attribute(W + "type") == "firstRow";
@@ -345,8 +349,6 @@ internal sealed partial class FileDresser
         foreach (var style in Fragment(StylesPart.WriteDefaultStyles).Elements())
             if (sheet.Root.Elements(W + "style").All(s => (string?)s.Attribute(W + "styleId") != (string?)style.Attribute(W + "styleId"))) sheet.Root.Add(new XElement(style));
     }
-
-    private static XElement Parse(Action<Utf8XmlWriter> write) => new(Fragment(write).Elements().First());
 
     private static XElement Fragment(Action<Utf8XmlWriter> write) => XElement.Parse($"<x xmlns:w=\"{W}\">{Encoding.UTF8.GetString(TemplatePart.Bytes(write))}</x>");
 

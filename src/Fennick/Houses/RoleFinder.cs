@@ -166,9 +166,8 @@ internal sealed class RoleFinder
     /// <summary>An id that no style of the house has.</summary>
     private string FreeId(string id)
     {
-        var taken = sheet.Root.Elements(StyleSheet.W + "style").Select(StyleSheet.IdOf).ToHashSet(StringComparer.OrdinalIgnoreCase);
         var free = id;
-        for (var n = 2; taken.Contains(free); n++) free = string.Create(CultureInfo.InvariantCulture, $"{id}{n}");
+        for (var n = 2; sheet.HasId(free); n++) free = string.Create(CultureInfo.InvariantCulture, $"{id}{n}");
         return free;
     }
 

@@ -11,6 +11,8 @@ internal sealed class StyleSheet
     private const int DeepestBase = 40;
     private readonly HouseTheme theme;
     private readonly XElement? numbering;
+    private readonly ILookup<string, (string Name, XElement Style)> byType;
+    private readonly Dictionary<(string Type, string Name), (string Name, XElement Style)[]> byName;
     private readonly Dictionary<string, XElement> byId = new(StringComparer.Ordinal);
 
     public StyleSheet(XElement root, HouseTheme theme, XElement? numbering)
@@ -20,24 +22,24 @@ internal sealed class StyleSheet
         this.numbering = numbering;
         foreach (var style in root.Elements(W + "style"))
             if ((string?)style.Attribute(W + "styleId") is { } id) byId.TryAdd(id, style);
+        byType = root.Elements(W + "style").SelectMany(s => NamesOf(s), (s, name) => (Type: (string?)s.Attribute(W + "type") ?? "paragraph", Name: name, Style: s)).ToLookup(s => s.Type, s => (s.Name, s.Style));
+        byName = byType.SelectMany(g => g, (g, s) => (Key: (g.Key, s.Name.ToUpperInvariant()), s.Name, s.Style)).GroupBy(s => s.Key).ToDictionary(g => g.Key, g => g.Select(s => (s.Name, s.Style)).ToArray());
     }
 
     public XElement Root { get; }
 
     /// <summary>The styles of a type by their names.</summary>
-    public IEnumerable<(string Name, XElement Style)> Named(string type) =>
-        Root.Elements(W + "style").Where(s => (string?)s.Attribute(W + "type") == type).SelectMany(s => NamesOf(s).Select(name => (name, s)));
+    public IEnumerable<(string Name, XElement Style)> Named(string type) => byType[type];
+
+    /// <summary>Whether a style has an id, however it is capitalised.</summary>
+    public bool HasId(string id) => byId.ContainsKey(id) || byId.Keys.Any(k => string.Equals(k, id, StringComparison.OrdinalIgnoreCase));
 
     /// <summary>A style by its name: as it is written, or else however it is capitalised.</summary>
     public XElement? Find(string type, string name)
     {
-        XElement? near = null;
-        foreach (var (own, style) in Named(type))
-        {
-            if (own == name) return style;
-            if (near is null && string.Equals(own, name, StringComparison.OrdinalIgnoreCase)) near = style;
-        }
-        return near;
+        if (!byName.TryGetValue((type, name.ToUpperInvariant()), out var styles)) return null;
+        var exact = styles.FirstOrDefault(s => s.Name == name).Style;
+        return exact ?? styles[0].Style;
     }
 
     /// <summary>The style of an id.</summary>
