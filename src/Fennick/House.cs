@@ -116,7 +116,7 @@ public sealed record House
             PageHeight = dressed.Page.Height,
             TextWidth = dressed.Page.TextWidth,
             Families = [.. dressed.Design.Styles.Select(dressed.Design.Family).Distinct().Select(f => (f, FontWidths.Knows(f)))],
-            Slots = [.. dressed.Slots.SelectMany(s => s.Names, (s, name) => (name, s.Part == "word/document.xml" ? "text" : Path.GetFileNameWithoutExtension(s.Part).TrimEnd("0123456789".ToCharArray()))).Concat(dressed.PictureSlots.Select(p => (p, "picture"))).Distinct()],
+            Slots = [.. dressed.Slots.SelectMany(s => s.Names, (s, name) => (name, s.Part == "word/document.xml" ? "text" : Path.GetFileNameWithoutExtension(s.Part).TrimEnd("0123456789".ToCharArray()))).Concat(dressed.Contents.Contains("`body`", StringComparison.Ordinal) ? [("body", "text")] : []).OrderBy(s => s.Item2 != "text").Concat(dressed.PictureSlots.Select(p => (p, "picture"))).Distinct()],
             Margins = [.. dressed.Template.Section.References.Select(r => r.Kind.ToString())],
             Rulings = [.. dressed.Design.Rulings.Select(r => r.Ruling.Name)],
             Diagnostics = dressed.Diagnostics,
