@@ -90,9 +90,12 @@ internal static class HouseCommand
 
     private static void Show(HouseFindings findings)
     {
-        if (!findings.Roles.IsEmpty) Terminal.Table(["role", "style", "found", "look"], findings.Roles.Select(r => new[] { r.Role, r.Style, r.Origin, r.Look }));
+        var (made, found) = (findings.Roles.Where(r => r.Origin == "made").Select(r => r.Role).ToArray(), findings.Roles.Where(r => r.Origin != "made").ToArray());
+        Terminal.Table(["role", "style", "found", "look"], found.Select(r => new[] { r.Role, r.Style, r.Origin, r.Look }));
+        Terminal.Result("");
         Terminal.Table(["", ""],
         [
+            .. made.Length == 0 ? [] : Lines(made).Select((line, i) => new[] { i == 0 ? "made" : "", line }),
             ["page", Page(findings)],
             ["fonts", string.Join(", ", findings.Families.Select(f => f.IsKnown ? f.Family : $"{f.Family} (its widths are not known; tables are laid out by those of a similar one)"))],
             ["rulings", string.Join(", ", findings.Rulings)],
@@ -100,6 +103,23 @@ internal static class HouseCommand
             .. findings.Contents.Length == 0 ? [] : new string[][] { ["contents", findings.Contents] },
             ["margins", findings.Margins.IsEmpty ? "no header or footer of its own" : string.Join(", ", findings.Margins)],
         ]);
+    }
+
+    /// <summary>Words with commas, on lines that a terminal has room for.</summary>
+    private static IEnumerable<string> Lines(string[] words)
+    {
+        const int widest = 100;
+        var line = "";
+        foreach (var word in words.SkipLast(1).Select(w => w + ", ").Append(words[^1]))
+        {
+            if (line.Length + word.Length > widest)
+            {
+                yield return line.TrimEnd();
+                line = "";
+            }
+            line += word;
+        }
+        yield return line;
     }
 
     private static string FamilyOf(HouseFindings findings, string role) => findings.Roles.FirstOrDefault(r => r.Role == role)?.Look.Split(',')[0] ?? "";

@@ -24,6 +24,9 @@ public sealed class HouseBuilder
 
     public string MainType { get; init; } = Wordprocessing + "document.main+xml";
 
+    /// <summary>Properties of the document's own, as <c>docProps/custom.xml</c> holds them.</summary>
+    public string Properties { get; init; } = "";
+
     /// <summary>What the root elements of the text and of headers bind beside the usual prefixes.</summary>
     public string Namespaces { get; init; } = "";
 
@@ -74,7 +77,12 @@ public sealed class HouseBuilder
             types["word/styles.xml"] = Wordprocessing + "styles+xml";
         }
         types["word/document.xml"] = MainType;
-        all["_rels/.rels"] = Encoding.UTF8.GetBytes($"<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"><Relationship Id=\"rId1\" Type=\"{Office}/officeDocument\" Target=\"word/document.xml\"/></Relationships>");
+        all["_rels/.rels"] = Encoding.UTF8.GetBytes($"<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"><Relationship Id=\"rId1\" Type=\"{Office}/officeDocument\" Target=\"word/document.xml\"/>{(Properties.Length > 0 ? $"<Relationship Id=\"rId3\" Type=\"{Office}/custom-properties\" Target=\"docProps/custom.xml\"/>" : "")}</Relationships>");
+        if (Properties.Length > 0)
+        {
+            all["docProps/custom.xml"] = Encoding.UTF8.GetBytes($"<Properties xmlns=\"http://schemas.openxmlformats.org/officeDocument/2006/custom-properties\" xmlns:vt=\"http://schemas.openxmlformats.org/officeDocument/2006/docPropsVTypes\">{Properties}</Properties>");
+            types["docProps/custom.xml"] = "application/vnd.openxmlformats-officedocument.custom-properties+xml";
+        }
         all["word/_rels/document.xml.rels"] = Encoding.UTF8.GetBytes($"<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\">{relationships}</Relationships>");
         all["[Content_Types].xml"] = Encoding.UTF8.GetBytes("<Types xmlns=\"http://schemas.openxmlformats.org/package/2006/content-types\"><Default Extension=\"rels\" ContentType=\"application/vnd.openxmlformats-package.relationships+xml\"/><Default Extension=\"xml\" ContentType=\"application/xml\"/><Default Extension=\"bin\" ContentType=\"application/octet-stream\"/><Default Extension=\"png\" ContentType=\"image/png\"/>"
             + string.Concat(types.Select(t => $"<Override PartName=\"/{t.Key}\" ContentType=\"{t.Value}\"/>")) + "</Types>");

@@ -181,6 +181,18 @@ public sealed class HouseTests : IDisposable
     }
 
     [Fact]
+    public void Properties_are_filled_and_what_other_programs_leave_out_of_order_is_mended()
+    {
+        static string Property(int id, string name) => $"<property fmtid=\"{{D5CDD505-2E9C-101B-9397-08002B2CF9AE}}\" pid=\"{id}\" name=\"{name}\"><vt:lpwstr>old</vt:lpwstr></property>";
+        const string Drawing = "<w:r><w:drawing><wp:inline xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\" distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\"><wp:extent cx=\"9\" cy=\"9\"/><wp:docPr id=\"1\" name=\"twin\" descr=\"A twin\"/><a:graphic xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\"><a:graphicData uri=\"x\"/></a:graphic></wp:inline></w:drawing></w:r>";
+        var body = "<w:p><w:pPr><w:jc w:val=\"center\"/><w:keepNext/><w:rPr><w:i/><w:b/><w:i w:val=\"0\"/></w:rPr></w:pPr>" + Drawing + Drawing + "</w:p>" + Paragraph(Slot("body"));
+        var docx = Save(Everything(Build(new HouseBuilder(body, Normal) { Properties = Property(2, "Apiary") + Property(7, "Signed") })).Fill("apiary", "Alder Bank"));
+        Assert.Equal(["Apiary Alder Bank", "Signed old"], docx.Xml("docProps/custom.xml").Root!.Elements().Select(p => $"{(string?)p.Attribute("name")} {p.Value}"));
+        Assert.Equal(["keepNext", "jc", "rPr"], docx.Body.Elements().First().Element(W + "pPr")!.Elements().Select(e => e.Name.LocalName));
+        Assert.Equal(["b", "i"], docx.Body.Elements().First().Element(W + "pPr")!.Element(W + "rPr")!.Elements().Select(e => e.Name.LocalName));
+    }
+
+    [Fact]
     public void A_house_is_read_once_however_many_reports_wear_it()
     {
         var house = Build(new HouseBuilder(Paragraph(Slot("body")), Normal));

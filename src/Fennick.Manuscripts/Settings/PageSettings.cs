@@ -15,7 +15,11 @@ internal sealed record PageSettings
     private static readonly string[] Sides = ["top", "bottom", "left", "right"];
     private static readonly Dictionary<string, PageNumberFormat> Formats = new()
     {
-        ["decimal"] = PageNumberFormat.Decimal, ["roman"] = PageNumberFormat.LowerRoman, ["ROMAN"] = PageNumberFormat.UpperRoman, ["letters"] = PageNumberFormat.LowerLetter, ["LETTERS"] = PageNumberFormat.UpperLetter,
+        ["decimal"] = PageNumberFormat.Decimal,
+        ["roman"] = PageNumberFormat.LowerRoman,
+        ["ROMAN"] = PageNumberFormat.UpperRoman,
+        ["letters"] = PageNumberFormat.LowerLetter,
+        ["LETTERS"] = PageNumberFormat.UpperLetter,
     };
 
     public PageLayout Layout { get; init; } = new();

@@ -51,6 +51,7 @@ internal sealed partial class FileDresser
         MoveMain();
         var main = Open(DocumentName).Root!;
         var theme = new HouseTheme(package.Find(DocumentName, "theme") is { } themePart ? Open(themePart).Root : AddTheme());
+        if (package.Find(DocumentName, "fontTable") is { } fonts) Open(fonts);
         var styles = OpenOrAdd("styles", "word/styles.xml", "styles+xml", xml => StylesPart.Write(xml, BuiltInHouses.Flint, language));
         var settings = OpenOrAdd("settings", "word/settings.xml", "settings+xml", xml => SettingsPart.Write(xml, language, hasNotes: false));
         var numbering = package.Find(DocumentName, "numbering") is { } numberingPart ? Open(numberingPart).Root : null;
@@ -373,12 +374,16 @@ internal sealed partial class FileDresser
     private HouseCounts Count(IReadOnlyList<XElement> roots, HouseLists lists)
     {
         XNamespace wp = "http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing";
+        var drawings = roots.SelectMany(r => r.Descendants(wp + "docPr")).ToArray();
+        // Not every program counts over all stories.
+        var (seen, next) = (new HashSet<string?>(), Highest(drawings.Select(d => (string?)d.Attribute("id"))));
+        foreach (var drawing in drawings.Where(d => !seen.Add((string?)d.Attribute("id")))) drawing.SetAttributeValue("id", ++next);
         var notes = package.Find(DocumentName, "footnotes") is { } part ? Open(part).Root : null;
         var own = package.Find("", "custom-properties") is { } properties ? Open(properties).Root : null;
-        int Highest(IEnumerable<string?> ids) => ids.Select(id => int.TryParse(id, out var number) && number < int.MaxValue / 2 ? number : 0).DefaultIfEmpty(0).Max();
+        static int Highest(IEnumerable<string?> ids) => ids.Select(id => int.TryParse(id, out var number) && number < int.MaxValue / 2 ? number : 0).DefaultIfEmpty(0).Max();
         return new HouseCounts(
             Bookmark: Highest(roots.SelectMany(r => r.Descendants(W + "bookmarkStart")).Select(e => (string?)e.Attribute(W + "id"))),
-            Drawing: Highest(roots.SelectMany(r => r.Descendants(wp + "docPr")).Select(e => (string?)e.Attribute("id"))),
+            Drawing: next,
             Note: Math.Max(0, Highest(notes?.Elements().Select(e => (string?)e.Attribute(W + "id")) ?? [])),
             Number: lists.HighestNumber,
             Abstract: lists.HighestAbstract,

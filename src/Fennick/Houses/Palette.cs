@@ -6,7 +6,7 @@ namespace Fennick.Houses;
 internal static class Palette
 {
     // Turns of the hue and the lightness of the second to the sixth colour of a chart.
-    private static readonly (double Turn, double Saturation, double Lightness)[] Companions = [(165, 0.55, 0.58), (205, 0.42, 0.40), (40, 0.60, 0.68), (0, 0.10, 0.56), (185, 0.35, 0.76)];
+    private static readonly (double Turn, double Saturation, double Lightness)[] Companions = [(28, 0.55, 0.60), (190, 0.30, 0.38), (-40, 0.45, 0.42), (0, 0.10, 0.56), (185, 0.28, 0.76)];
 
     /// <summary>The colours of a theme made from its accent.</summary>
     public static ImmutableDictionary<ThemeColour, string> From(Colour accent)

@@ -101,7 +101,7 @@ internal sealed class RoleFinder
     }
 
     /// <summary>What makes a style of one of Fennick's own houses.</summary>
-    public static string Look(HouseDesign design, ParagraphStyle style) => Look(style with { Family = design.Family(style) }, design.Colours[style.Colour]);
+    public static string Look(HouseDesign design, ParagraphStyle style) => Look(style with { Family = design.Family(style) }, style.Hex ?? design.Colours[style.Colour]);
 
     private static string Look(ParagraphStyle style, string? colour) => string.Join(", ", new[]
     {
@@ -145,6 +145,7 @@ internal sealed class RoleFinder
             Points = Math.Max(6, Math.Round(2 * below.Points * Ratio(model, modelBelow)) / 2),
             Family = model.Font == modelBelow.Font ? below.Family : null,
             Bold = model.Bold == modelBelow.Bold ? below.Bold : model.Bold,
+            Colour = model.Colour == modelBelow.Colour ? below.Colour : model.Colour,
             Italic = model.Italic == modelBelow.Italic ? below.Italic : model.Italic,
             Lines = model.Lines == modelBelow.Lines ? below.Lines : model.Lines,
             Before = isNeighbour && model.Before == modelBelow.Before ? below.Before : model.Before,

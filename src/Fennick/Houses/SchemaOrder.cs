@@ -6,6 +6,7 @@ namespace Fennick.Houses;
 internal static class SchemaOrder
 {
     private static readonly XNamespace W = StyleSheet.W;
+    private static readonly XNamespace Vml = "urn:schemas-microsoft-com:vml";
     private static readonly Dictionary<string, string[]> Orders = new Dictionary<string, string>
     {
         ["pPr"] = "pStyle keepNext keepLines pageBreakBefore framePr widowControl numPr suppressLineNumbers pBdr shd tabs suppressAutoHyphens kinsoku wordWrap overflowPunct topLinePunct autoSpaceDE autoSpaceDN bidi adjustRightInd snapToGrid spacing ind contextualSpacing mirrorIndents suppressOverlap jc textDirection textAlignment textboxTightWrap outlineLvl divId cnfStyle rPr sectPr pPrChange",
@@ -25,21 +26,36 @@ internal static class SchemaOrder
         ["sdtPr"] = "rPr alias tag id lock placeholder temporary showingPlcHdr dataBinding label tabIndex",
     }.ToDictionary(o => o.Key, o => o.Value.Split(' '));
 
-    /// <summary>Sorts what is not in order; what the schema does not know stays behind what it knows.</summary>
+    /// <summary>Sorts what is not in order, and gives switches and alignments the values that the schema knows; what the schema does not know stays behind what it knows.</summary>
     public static void Restore(XElement root)
     {
         foreach (var element in root.DescendantsAndSelf())
         {
+            if (element.Name == W + "cantSplit" || element.Name == W + "tblHeader") SetSwitch(element);
+            else if (element.Name == W + "jc" && element.Parent?.Name == W + "tblPr" && element.Attribute(W + "val") is { Value: "start" or "end" } side) side.Value = side.Value == "start" ? "left" : "right";
+            else if (element.Name.Namespace == Vml) element.SetAttributeValue("ID", null);
+            else if (element.Name == W + "charset") element.SetAttributeValue(W + "characterSet", null);
             if (element.Name.Namespace != W || !Orders.TryGetValue(element.Name.LocalName, out var order)) continue;
-            var (last, isSorted) = (0, true);
+            var (last, isSorted) = (-1, true);
             foreach (var child in element.Elements())
             {
                 var place = PlaceOf(child, order);
-                isSorted &= place >= last;
+                isSorted &= place > last || (place == last && (IsManyfold(child) || place == order.Length));
                 last = place;
             }
-            if (!isSorted) element.ReplaceNodes(element.Elements().OrderBy(e => PlaceOf(e, order)).ToArray());
+            if (isSorted) continue;
+            // Of what may stand once, the last one counts.
+            var kept = element.Elements().Reverse().Where(e => IsManyfold(e) || e.Name.Namespace != W || !e.ElementsAfterSelf(e.Name).Any());
+            element.ReplaceNodes(kept.Reverse().OrderBy(e => PlaceOf(e, order)).ToArray());
         }
+    }
+
+    private static bool IsManyfold(XElement element) => element.Name.LocalName is "headerReference" or "footerReference" or "tblStylePr" or "lvl";
+
+    private static void SetSwitch(XElement element)
+    {
+        if (!StyleSheet.IsOn(element)) element.SetAttributeValue(W + "val", "0");
+        else element.SetAttributeValue(W + "val", null);
     }
 
     private static int PlaceOf(XElement element, string[] order)

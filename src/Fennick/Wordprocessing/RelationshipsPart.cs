@@ -54,9 +54,9 @@ internal static class RelationshipsPart
     /// <summary>The relationships that every package of a built-in house has.</summary>
     public static void WriteHouseRoot(Utf8XmlWriter xml)
     {
-        Write(xml, "rId1", "officeDocument", "word/document.xml");
-        WriteOne(xml, "rId2", "http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties", "docProps/core.xml");
-        Write(xml, "rId3", "extended-properties", "docProps/app.xml");
+        Write(xml, "rIdDocument", "officeDocument", "word/document.xml");
+        WriteOne(xml, "rIdCore", "http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties", "docProps/core.xml");
+        Write(xml, "rIdExtended", "extended-properties", "docProps/app.xml");
     }
 
     /// <summary>The relationships of the package.</summary>
