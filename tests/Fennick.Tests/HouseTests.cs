@@ -167,7 +167,22 @@ public sealed class HouseTests : IDisposable
         Assert.Equal([false, true, false, false], sections.Select(s => s.Element(W + "titlePg") is not null));
         Assert.Equal([false, true, false, false], sections.Select(s => s.Element(W + "pgNumType") is not null));
         Assert.All(sections.Skip(1), s => Assert.Contains(s.Elements(W + "headerReference"), r => (string?)r.Attribute(R + "id") == "h1"));
-        Assert.Equal(12240 - 4000, docx.Body.Elements(W + "tbl").Concat(docx.Body.Descendants(W + "tbl")).Select(_ => 12240 - 4000).First());
+        Assert.DoesNotContain(docx.Names, n => n.Contains("turned", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void A_header_reaches_the_edge_of_pages_that_lie_across()
+    {
+        const string Page = "<w:pgSz w:w=\"11906\" w:h=\"16838\"/><w:pgMar w:top=\"1000\" w:right=\"1453\" w:bottom=\"2000\" w:left=\"1453\" w:header=\"500\" w:footer=\"500\" w:gutter=\"0\"/>";
+        var header = "<w:p><w:pPr><w:pStyle w:val=\"Kopf\"/></w:pPr><w:r><w:t>left</w:t></w:r><w:r><w:tab/></w:r>" + Slot("title") + "</w:p>";
+        var styles = Normal + Style("Kopf", "header", "<w:tabs><w:tab w:val=\"left\" w:pos=\"700\"/><w:tab w:val=\"center\" w:pos=\"4536\"/><w:tab w:val=\"right\" w:pos=\"9072\"/></w:tabs>");
+        var house = Build(new HouseBuilder(Paragraph(Slot("body")) + $"<w:sectPr><w:headerReference w:type=\"default\" r:id=\"h1\"/>{Page}</w:sectPr>", styles).AddHeader("h1", header));
+        var docx = Save(Everything(house).Add(new Landscape([new Paragraph("Across.")])));
+        var turned = docx.Xml("word/headerh1-turned.xml").Root!;
+        Assert.Equal("left\tHives & valleys", Text(turned));
+        Assert.Equal(["clear 4536", "center 6919", "clear 9072", "right 13838"], turned.Descendants(W + "tab").Where(t => t.Parent!.Name == W + "tabs").Select(t => $"{(string?)t.Attribute(W + "val")} {(string?)t.Attribute(W + "pos")}"));
+        Assert.Equal(["h1", "h1Turned"], docx.Body.Descendants(W + "headerReference").Select(r => (string)r.Attribute(R + "id")!));
+        Assert.DoesNotContain(Save(Everything(house)).Names, n => n.Contains("turned", StringComparison.Ordinal));
     }
 
     [Fact]

@@ -14,6 +14,7 @@ internal sealed partial class FileDresser
 {
     private const string Office = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/";
     private const string DocumentName = "word/document.xml";
+    private const string TurnedEnding = "Turned";
     private static readonly XNamespace W = StyleSheet.W;
     private static readonly XNamespace R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
 
@@ -23,6 +24,7 @@ internal sealed partial class FileDresser
     private readonly HousePackage package;
     private readonly Dictionary<string, XDocument> opened = new(StringComparer.OrdinalIgnoreCase);
     private readonly SlotMarker slots = new();
+    private readonly Dictionary<string, string> turnedParts = new(StringComparer.OrdinalIgnoreCase);
     private readonly List<Diagnostic> diagnostics = [];
 
     private FileDresser(House house, HouseFile file, Language language)
@@ -75,9 +77,19 @@ internal sealed partial class FileDresser
         var replaced = stories.Prepend(DocumentName).SelectMany(part => livery.ReplacePictures(package, part, Open(part).Root!)).ToHashSet();
         foreach (var (name, picture) in new[] { ("logo", house.Logo), ("cover", house.Cover) })
             if (picture is not null && !replaced.Contains(name)) diagnostics.Add(Diagnostic.Warning(file.Place, $"the house has no slot `{name}`, so the picture stands nowhere", $"put a picture into the house and give it the name `{name}`"));
+        var margins = new TurnedMargins(sheet, body.Page);
+        foreach (var story in stories)
+        {
+            if (margins.Turn(Open(story)) is not { } turned) continue;
+            var name = $"{story[..^".xml".Length]}-turned.xml";
+            opened[name] = turned;
+            turnedParts[story] = name;
+        }
+        stories = [.. stories, .. turnedParts.Values];
         var counts = Count([main, .. stories.Select(s => Open(s).Root!)], lists);
         var lead = Lead(body, sheet, design);
         var section = body.Mark();
+        section = section with { Turned = [.. section.References.Select(r => (r.Kind, Turned(r.Element)))] };
         slots.Mark(main, DocumentName, place => body.WidthAt(place));
         foreach (var story in stories)
             if (Open(story).Root is { } header && header.Name == W + "hdr") header.Elements(W + "p").FirstOrDefault()?.Add(SlotMarker.Watermark);
@@ -118,7 +130,7 @@ internal sealed partial class FileDresser
         var notesPart = notes is null ? FootnotesPart.Create() : Around(notes);
         var numberingPart = Around(numbering);
         var ownPart = own is null ? PropertiesParts.CreateOwn() : Around(own);
-        var withSlots = stories.Where(s => SlotMarker.HasMarks(HouseFile.BytesOf(Open(s)))).ToArray();
+        var withSlots = stories.Where(s => !turnedParts.ContainsValue(s) && SlotMarker.HasMarks(HouseFile.BytesOf(Open(s)))).ToArray();
         HashSet<string> written = new([DocumentName, numbering, settingsName, .. withSlots, .. notes is null ? [] : new[] { notes }, .. own is null ? [] : new[] { own }], StringComparer.OrdinalIgnoreCase);
         var hasEndnotes = package.Find(DocumentName, "endnotes") is not null;
         Slab SettingsFor(bool hasNotes, bool hasEvenPages)
@@ -129,6 +141,7 @@ internal sealed partial class FileDresser
         }
         return new PackageTemplate
         {
+            TurnedStories = [.. turnedParts.Select(t => TurnedStory(t.Key, t.Value))],
             Parts = [.. PartsBeside(written), .. RelationshipParts(notes)],
             Document = document,
             Slotted = [.. withSlots.Select(Split)],
@@ -158,6 +171,28 @@ internal sealed partial class FileDresser
 
     private IEnumerable<(string, Slab)> PartsBeside(HashSet<string> written) =>
         from name in package.Names where !written.Contains(name) select (name, Slab.Of(name, opened.TryGetValue(name, out var xml) ? HouseFile.BytesOf(xml) : package.Bytes(name)));
+
+    /// <summary>The reference to a header or footer, led to its form for turned pages.</summary>
+    private ReadOnlyMemory<byte> Turned(ReadOnlyMemory<byte> reference)
+    {
+        var element = XElement.Parse(Encoding.UTF8.GetString(reference.Span));
+        var id = (string?)element.Attribute(R + "id");
+        var target = package.RelationshipsOf(DocumentName).FirstOrDefault(r => r.Id == id)?.Target;
+        if (target is null || !turnedParts.ContainsKey(target)) return reference;
+        element.SetAttributeValue(R + "id", id + TurnedEnding);
+        return Encoding.UTF8.GetBytes(element.ToString(SaveOptions.DisableFormatting));
+    }
+
+    private TurnedStory TurnedStory(string from, string name)
+    {
+        var relationship = package.RelationshipsOf(DocumentName).First(r => string.Equals(r.Target, from, StringComparison.OrdinalIgnoreCase));
+        var own = package.RelationshipsOf(from);
+        return new TurnedStory(
+            Split(name),
+            own.Count == 0 ? null : ($"word/_rels/{Path.GetFileName(name)}.rels", HouseParts.Compress(xml => RelationshipsPart.WriteAll(xml, () => WriteRelationships(xml, name, own)))),
+            TemplatePart.Bytes(xml => WriteRelationships(xml, DocumentName, [relationship with { Id = relationship.Id + TurnedEnding, Target = name }])),
+            TemplatePart.Bytes(xml => ContentTypesPart.WriteOverride(xml, "/" + name, package.TypeOf(from))));
+    }
 
     /// <summary>The relationships of all parts whose own are not written with each document.</summary>
     private IEnumerable<(string, Slab)> RelationshipParts(string? notes)

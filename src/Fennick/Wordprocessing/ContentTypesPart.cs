@@ -20,6 +20,7 @@ internal static class ContentTypesPart
             if (document.Pictures.Any(p => p.Svg is not null)) Default("svg", "image/svg+xml");
             if (document.Charts.Count > 0) Default("xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet");
             xml.Raw(template.Types.Span);
+            foreach (var turned in document.TurnedStories) xml.Raw(turned.Type.Span);
             for (var i = 0; i < document.Stories.Count; i++)
                 WriteOverride(xml, $"/word/{RelationshipsPart.StoryName(document.Stories[i], document.PartNumber(i))}", Wordprocessing + (document.Stories[i].Kind.IsFooter ? "footer+xml" : "header+xml"));
             if (hasLists) WriteOverride(xml, "/word/numbering.xml", Wordprocessing + "numbering+xml");

@@ -28,6 +28,9 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     /// <summary>The headers and footers of the report in the order of their parts; those that are alike have one part.</summary>
     public List<FlowStory> Stories { get; } = [];
 
+    /// <summary>The house's headers and footers for turned pages, if there are such pages.</summary>
+    public ImmutableArray<TurnedStory> TurnedStories { get; init; } = [];
+
     /// <summary>The section of the report that is not ended yet.</summary>
     public FlowSection? OpenSection { get; set; }
 

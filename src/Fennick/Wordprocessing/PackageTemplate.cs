@@ -15,6 +15,9 @@ internal sealed record PackageTemplate
     /// <summary>Headers and footers with slots.</summary>
     public ImmutableArray<TemplatePart> Slotted { get; init; } = [];
 
+    /// <summary>The headers and footers of turned pages; they are written if there are such pages.</summary>
+    public ImmutableArray<TurnedStory> TurnedStories { get; init; } = [];
+
     /// <summary>The footnotes' part around those of a report.</summary>
     public required TemplatePart Notes { get; init; }
 
@@ -66,6 +69,13 @@ internal sealed record PackageTemplate
     /// <summary>What the numbers of a report's own things start above.</summary>
     public HouseCounts Counts { get; init; }
 }
+
+/// <summary>A header or footer for pages that lie across.</summary>
+/// <param name="Part">The part.</param>
+/// <param name="Relationships">The name and bytes of its own relationships, if it has any.</param>
+/// <param name="Relationship">The document's relationship to it.</param>
+/// <param name="Type">Its entry in <c>[Content_Types].xml</c>.</param>
+internal sealed record TurnedStory(TemplatePart Part, (string Name, Slab Slab)? Relationships, ReadOnlyMemory<byte> Relationship, ReadOnlyMemory<byte> Type);
 
 /// <summary>The settings of a document, as they depend on what it has; each form is written when it is first asked for.</summary>
 /// <param name="name">The name of their part.</param>

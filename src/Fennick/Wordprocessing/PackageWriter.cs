@@ -24,7 +24,11 @@ internal static class PackageWriter
         using var scratch = new PooledBuffer();
         var xml = new Utf8XmlWriter(buffer);
         using var body = package.Open(template.Document.Name);
-        var context = new DocumentContext(xml, house, flow.Lists, pages) { Drain = () => body.Take(buffer, atLeast: DrainedAt) };
+        var context = new DocumentContext(xml, house, flow.Lists, pages) 
+        {
+            Drain = () => body.Take(buffer, atLeast: DrainedAt),
+            TurnedStories = flow.Sections.Any(s => template.Section.IsTurned(s.Page)) ? template.TurnedStories : [],
+        };
         var slots = new SlotWriter(context, document, pages.Count);
 
         foreach (var (name, slab) in template.Parts) package.Add(name, slab);
@@ -46,6 +50,11 @@ internal static class PackageWriter
             if (!context.Story.IsEmpty) AddPart($"word/_rels/{part}.rels", () => RelationshipsPart.WriteStoryPart(xml, context, context.Story, default));
         }
         foreach (var part in template.Slotted) AddTemplate(part, () => { });
+        foreach (var turned in context.TurnedStories)
+        {
+            AddTemplate(turned.Part, () => { });
+            if (turned.Relationships is var (name, slab)) package.Add(name, slab);
+        }
         if (hasLists) AddTemplate(template.Numbering, () => NumberingPart.WriteNumbers(xml, flow.Lists, template));
         for (var index = 0; index < context.Charts.Count; index++)
         {

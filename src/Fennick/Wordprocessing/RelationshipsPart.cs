@@ -31,6 +31,7 @@ internal static class RelationshipsPart
         {
             WriteNamespace(xml);
             xml.Raw(document.House.Template.DocumentRelationships.Span);
+            foreach (var turned in document.TurnedStories) xml.Raw(turned.Relationship.Span);
             for (var i = 0; i < document.Stories.Count; i++)
                 Write(xml, StoryId(document.PartNumber(i)), document.Stories[i].Kind.IsFooter ? "footer" : "header", StoryName(document.Stories[i], document.PartNumber(i)));
             if (hasLists) Write(xml, "rIdNumbering", "numbering", "numbering.xml");

@@ -25,6 +25,12 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
     /// <summary>The widths of its columns; none for a single one.</summary>
     public ImmutableArray<Length> Columns { get; init; } = [];
 
+    /// <summary>The headers and footers of pages that lie across where the house's own stand upright, or the other way round.</summary>
+    public ImmutableArray<(StoryKind Kind, ReadOnlyMemory<byte> Element)> Turned { get; init; } = [];
+
+    /// <summary>Whether a page lies the other way than the house's own.</summary>
+    public bool IsTurned(PageGeometry page) => page.IsLandscape != Page.IsLandscape;
+
     /// <summary>Whether a section of a report is as the house has it, so that the house's own end of section will do.</summary>
     public bool Matches(FlowSection section) => section.Page == Page && section.Columns.SequenceEqual(Columns) && section.Stories.IsEmpty && !section.IsContinuous && section.Numbers is null && section.LineNumbers == 0;
 
@@ -39,11 +45,12 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
         var own = section?.Stories ?? [];
         using (xml.Element("w:sectPr"u8))
         {
-            foreach (var (kind, element) in References)
+            var references = IsTurned(page) ? Turned : References;
+            foreach (var (kind, element) in references)
                 if (own.All(s => s.Kind != kind)) xml.Raw(element.Span);
             // Where the report gives some pages a header of their own, what it does not say stands there as on all pages.
             foreach (var pages in own.Select(s => s.Kind.Pages).Where(p => p != StoryPages.All).Distinct())
-                foreach (var (kind, element) in References)
+                foreach (var (kind, element) in references)
                     if (kind.Pages == StoryPages.All && own.All(s => s.Kind.IsFooter != kind.IsFooter) && References.All(r => r.Kind != kind with { Pages = pages })) WriteAs(xml, pages, element);
             foreach (var story in own) WriteReference(xml, story.Kind, stories(story));
             WriteAll(xml, Before);
