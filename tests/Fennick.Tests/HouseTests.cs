@@ -339,6 +339,7 @@ public sealed class HouseTests : IDisposable
 
     [Theory]
     [InlineData("no styles")]
+    [InlineData("no text style")]
     [InlineData("other prefixes")]
     [InlineData("UTF-16")]
     [InlineData("old mode")]
@@ -348,6 +349,7 @@ public sealed class HouseTests : IDisposable
         switch (kind)
         {
             case "no styles": new HouseBuilder(Paragraph(Slot("body"))).Save(path); break;
+            case "no text style": new HouseBuilder(Paragraph(Slot("body")), Style("x", "x", type: "character")).Save(path); break;
             case "other prefixes":
                 new HouseBuilder(Paragraph(Run("kept")) + Paragraph(Slot("body")), Normal) { Namespaces = "xmlns:mc=\"http://schemas.openxmlformats.org/markup-compatibility/2006\" xmlns:a=\"http://larkmere.example/a\" mc:Ignorable=\"a\" a:note=\"x\"" }.Save(path);
                 Rewrite(path, "word/document.xml", s => s.Replace("w:", "q:", StringComparison.Ordinal).Replace("xmlns:w=", "xmlns:q=", StringComparison.Ordinal));

@@ -237,7 +237,7 @@ internal sealed class ManuscriptParser
             case ControlKind.Columns:
                 var text = head.Text.Trim()["columns ".Length..];
                 if (Shares.Read(text) is { } shares) return blocks => new SideBySide(shares, Columns(blocks)) { Place = sources.PlaceOf(head.Offset - 1) };
-                Error(head.Offset - 1, $"`{text}` are no shares of columns that make up the whole", Shares.Suggestion);
+                Error(head.Offset - 1, $"`{text}` are no shares of columns that make up the whole", "write `{columns 1/3, 2/3}`, `{columns 40 %, 60 %}` or `{columns 2}` for two alike");
                 return blocks => new SideBySide([1], [blocks]);
             case ControlKind.Pages:
                 var layout = ReadPages(head);

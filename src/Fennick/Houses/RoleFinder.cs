@@ -132,7 +132,7 @@ internal sealed class RoleFinder
         if (styles[(int)role] is { } known) return known;
         var baseRole = role == StyleRole.Body ? StyleRole.Body : BaseOf(role);
         // The house has no style at all that could be its text.
-        if (role == StyleRole.Body) return styles[0] = Keep(Model.Style(role) with { BasedOn = null }, role);
+        if (role == StyleRole.Body) return styles[0] = Keep(Model.Style(role) with { BasedOn = null, Id = FreeId(Model.Style(role).Id), Family = theme.Body ?? Model.BodyFamily }, role);
         var below = Make(baseRole);
         var (model, modelBelow) = (Model.Style(role), Model.Style(baseRole));
         // Text takes the alignment of text; what stands alone does not.

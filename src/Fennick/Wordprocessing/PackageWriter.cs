@@ -24,7 +24,7 @@ internal static class PackageWriter
         using var scratch = new PooledBuffer();
         var xml = new Utf8XmlWriter(buffer);
         using var body = package.Open(template.Document.Name);
-        var context = new DocumentContext(xml, house, flow.Lists, pages) 
+        var context = new DocumentContext(xml, house, flow.Lists, pages)
         {
             Drain = () => body.Take(buffer, atLeast: DrainedAt),
             TurnedStories = flow.Sections.Any(s => template.Section.IsTurned(s.Page)) ? template.TurnedStories : [],
