@@ -1,6 +1,5 @@
 using System.CommandLine;
 using System.Diagnostics;
-using Fennick.Diagnostics;
 using Fennick.Manuscripts;
 
 namespace Fennick.Cli;
@@ -18,20 +17,14 @@ internal static class CheckCommand
 
     private static int Run(string path, IReadOnlyDictionary<string, string> settings)
     {
-        var watch = Stopwatch.StartNew();
         if (Path.GetExtension(path).ToUpperInvariant() is ".DOCX" or ".DOTX" or ".DOCM" or ".DOTM") return HouseCommand.Check(path, null);
-        try
+        return Terminal.Telling(() =>
         {
+            var watch = Stopwatch.StartNew();
             var (diagnostics, compileTime) = Manuscript.Open(path, settings).Check();
             foreach (var diagnostic in diagnostics) Terminal.Say(diagnostic);
             Terminal.Result($"{Path.GetFullPath(path)}: nothing wrong is found");
             Terminal.Say($"checked in {Terminal.Describe(watch.Elapsed)}{Terminal.DescribeCompiling(compileTime)}");
-            return ExitCodes.Done;
-        }
-        catch (ReportException problem)
-        {
-            foreach (var diagnostic in problem.Diagnostics) Terminal.Say(diagnostic);
-            return ExitCodes.Failed;
-        }
+        });
     }
 }

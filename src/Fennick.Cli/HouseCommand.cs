@@ -12,27 +12,18 @@ internal static class HouseCommand
     public static Command Create() => new("house", "Lists, makes and checks houses: what reports wear.") { CreateList(), CreateNew(), CreateCheck() };
 
     /// <summary>What Fennick finds in a house, as tables; and a specimen of all its styles.</summary>
-    public static int Check(string name, string? specimen)
+    public static int Check(string name, string? specimen) => Terminal.Telling(() =>
     {
         var watch = Stopwatch.StartNew();
-        try
-        {
-            var house = House.Find(name);
-            var findings = house.Examine();
-            foreach (var diagnostic in findings.Diagnostics) Terminal.Say(diagnostic);
-            Show(findings);
-            var path = Path.GetFullPath(specimen ?? (File.Exists(name) ? Path.ChangeExtension(name, ".specimen.docx") : $"{house.Name}.specimen.docx"));
-            foreach (var diagnostic in house.Specimen().Save(path).Except(findings.Diagnostics)) Terminal.Say(diagnostic);
-            Terminal.Result($"\na specimen of every style: {path}");
-            Terminal.Say($"checked in {Terminal.Describe(watch.Elapsed)}");
-            return ExitCodes.Done;
-        }
-        catch (ReportException problem)
-        {
-            foreach (var diagnostic in problem.Diagnostics) Terminal.Say(diagnostic);
-            return ExitCodes.Failed;
-        }
-    }
+        var house = House.Find(name);
+        var findings = house.Examine();
+        foreach (var diagnostic in findings.Diagnostics) Terminal.Say(diagnostic);
+        Show(findings);
+        var path = Path.GetFullPath(specimen ?? (File.Exists(name) ? Path.ChangeExtension(name, ".specimen.docx") : $"{house.Name}.specimen.docx"));
+        foreach (var diagnostic in house.Specimen().Save(path).Except(findings.Diagnostics)) Terminal.Say(diagnostic);
+        Terminal.Result($"\na specimen of every style: {path}");
+        Terminal.Say($"checked in {Terminal.Describe(watch.Elapsed)}");
+    });
 
     private static Command CreateList()
     {
@@ -67,26 +58,17 @@ internal static class HouseCommand
         return command;
     }
 
-    private static int New(string name, string file)
+    private static int New(string name, string file) => Terminal.Telling(() =>
     {
-        try
-        {
-            if (House.All.FirstOrDefault(h => string.Equals(h.Name, name, StringComparison.OrdinalIgnoreCase)) is not { } house)
-                throw new ReportException(Diagnostic.Error(null, $"`{name}` is none of Fennick's own houses", $"they are {string.Join(", ", House.All.Select(h => $"`{h.Name}`"))}"));
-            if (!file.EndsWith(".docx", StringComparison.OrdinalIgnoreCase)) throw new ReportException(Diagnostic.Error(new SourcePlace(file, 0, 0), "a house's name ends in `.docx`", $"write `{file}.docx`"));
-            // Somebody may have worked on it.
-            if (File.Exists(file)) throw new ReportException(Diagnostic.Error(new SourcePlace(file, 0, 0), "there is such a file already", "name a new one, or move this one away"));
-            house.SaveAsFile(file);
-            Terminal.Result(Path.GetFullPath(file));
-            Terminal.Say($"edit its styles, page and header in a word processor; a manuscript wears it by `house: {Path.GetFileName(file)}`");
-            return ExitCodes.Done;
-        }
-        catch (ReportException problem)
-        {
-            foreach (var diagnostic in problem.Diagnostics) Terminal.Say(diagnostic);
-            return ExitCodes.Failed;
-        }
-    }
+        if (House.All.FirstOrDefault(h => string.Equals(h.Name, name, StringComparison.OrdinalIgnoreCase)) is not { } house)
+            throw new ReportException(Diagnostic.Error(null, $"`{name}` is none of Fennick's own houses", $"they are {string.Join(", ", House.All.Select(h => $"`{h.Name}`"))}"));
+        if (!file.EndsWith(".docx", StringComparison.OrdinalIgnoreCase)) throw new ReportException(Diagnostic.Error(new SourcePlace(file, 0, 0), "a house's name ends in `.docx`", $"write `{file}.docx`"));
+        // Somebody may have worked on it.
+        if (File.Exists(file)) throw new ReportException(Diagnostic.Error(new SourcePlace(file, 0, 0), "there is such a file already", "name a new one, or move this one away"));
+        house.SaveAsFile(file);
+        Terminal.Result(Path.GetFullPath(file));
+        Terminal.Say($"edit its styles, page and header in a word processor; a manuscript wears it by `house: {Path.GetFileName(file)}`");
+    });
 
     private static void Show(HouseFindings findings)
     {

@@ -41,6 +41,21 @@ internal static class Terminal
         foreach (var line in output.Text.TrimEnd().Split('\n')) Console.Error.WriteLine($"  {line.TrimEnd('\r')}");
     }
 
+    /// <summary>Does the work of a command; what the caller got wrong is told, and the exit code says so.</summary>
+    public static int Telling(Action work)
+    {
+        try
+        {
+            work();
+            return ExitCodes.Done;
+        }
+        catch (ReportException problem)
+        {
+            foreach (var diagnostic in problem.Diagnostics) Say(diagnostic);
+            return ExitCodes.Failed;
+        }
+    }
+
     /// <summary>A table of results: lines of words under their heads, as wide as they are where nobody looks at a terminal.</summary>
     public static void Table(IReadOnlyList<string> heads, IEnumerable<string[]> rows)
     {

@@ -97,7 +97,7 @@ public sealed record House
         {
             var path = Path.Combine(folder, nameOrPath);
             return System.IO.File.Exists(path) ? Read(path)
-                : throw new ReportException(Diagnostic.Error(place, $"there is no file `{nameOrPath}`", Directory.Exists(Path.GetDirectoryName(Path.GetFullPath(path))) ? Nearest.Suggest(Path.GetFileName(nameOrPath), Directory.EnumerateFiles(Path.GetDirectoryName(Path.GetFullPath(path))!, "*.do?x").Select(f => Path.GetFileName(f))) : "there is no such folder either"));
+                : throw new ReportException(Diagnostic.Error(place, $"there is no file `{nameOrPath}`", Nearest.SuggestFile(path)));
         }
         throw new ReportException(Diagnostic.Error(place, $"`{nameOrPath}` is no house", Nearest.Suggest(nameOrPath, All.Select(h => h.Name)) ?? $"the houses are {string.Join(", ", All.Select(h => $"`{h.Name}`"))}, or a file such as `house.docx`"));
     }
@@ -116,11 +116,20 @@ public sealed record House
             PageHeight = dressed.Page.Height,
             TextWidth = dressed.Page.TextWidth,
             Families = [.. dressed.Design.Styles.Select(dressed.Design.Family).Distinct().Select(f => (f, FontWidths.Knows(f)))],
-            Slots = [.. dressed.Slots.SelectMany(s => s.Names, (s, name) => (name, s.Part == "word/document.xml" ? "text" : Path.GetFileNameWithoutExtension(s.Part).TrimEnd("0123456789".ToCharArray()))).Concat(dressed.Contents.Contains("`body`", StringComparison.Ordinal) ? [("body", "text")] : []).OrderBy(s => s.Item2 != "text").Concat(dressed.PictureSlots.Select(p => (p, "picture"))).Distinct()],
+            Slots = [.. SlotsOf(dressed).Distinct()],
             Margins = [.. dressed.Template.Section.References.Select(r => r.Kind.ToString())],
             Rulings = [.. dressed.Design.Rulings.Select(r => r.Ruling.Name)],
             Diagnostics = dressed.Diagnostics,
         };
+    }
+
+    private static IEnumerable<(string Name, string Place)> SlotsOf(DressedHouse dressed)
+    {
+        var inText = dressed.Slots.Where(s => s.IsInText).SelectMany(s => s.Names);
+        foreach (var name in dressed.HasBodySlot ? inText.Append("body") : inText) yield return (name, "text");
+        foreach (var slot in dressed.Slots.Where(s => !s.IsInText))
+            foreach (var name in slot.Names) yield return (name, slot.Part.Contains("header", StringComparison.OrdinalIgnoreCase) ? "header" : "footer");
+        foreach (var picture in dressed.PictureSlots) yield return (picture, "picture");
     }
 
     private static IEnumerable<RoleFinding> RolesOf(DressedHouse dressed) => dressed.Found.IsEmpty

@@ -195,7 +195,7 @@ internal sealed record ManuscriptSettings
         bool? isForced = how == forced ? true : how == forbidden ? false : null;
         var name = isForced is null ? entry.Text : entry.Text[..comma].Trim();
         var path = Path.Combine(source.FileOf(entry.Offset).Folder, name);
-        if (!File.Exists(path)) throw new ReportException(Diagnostic.Error(place, $"there is no file `{name}`", Directory.Exists(Path.GetDirectoryName(path)) ? Nearest.Suggest(Path.GetFileName(name), Directory.EnumerateFiles(Path.GetDirectoryName(path)!).Select(f => Path.GetFileName(f))) : "there is no such folder either"));
+        if (!File.Exists(path)) throw new ReportException(Diagnostic.Error(place, $"there is no file `{name}`", Nearest.SuggestFile(path)));
         return (Picture.Read(path, PictureTools.Instance), isForced);
     }
 
@@ -211,7 +211,7 @@ internal sealed record ManuscriptSettings
     {
         var names = entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
         foreach (var name in names)
-            if (!File.Exists(Path.Combine(file.Folder, name))) throw new ReportException(Diagnostic.Error(place, $"there is no file `{name}`", Nearest.Suggest(name, Directory.EnumerateFiles(file.Folder).Select(f => Path.GetFileName(f)))));
+            if (!File.Exists(Path.Combine(file.Folder, name))) throw new ReportException(Diagnostic.Error(place, $"there is no file `{name}`", Nearest.SuggestFile(Path.Combine(file.Folder, name))));
         // Mistakes in the file are told as the manuscript names it.
         var shown = Path.GetDirectoryName(file.DisplayPath) ?? "";
         try

@@ -3,6 +3,13 @@ namespace Fennick.Diagnostics;
 /// <summary>Finds the name that was probably meant.</summary>
 internal static class Nearest
 {
+    /// <summary>The file that a path could mean, or that there is no such folder either; null if no name is near.</summary>
+    public static string? SuggestFile(string path)
+    {
+        var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
+        return Directory.Exists(folder) ? Suggest(Path.GetFileName(path), Directory.EnumerateFiles(folder).Select(f => Path.GetFileName(f))) : "there is no such folder either";
+    }
+
     /// <summary>"did you mean `x`?", or null if no candidate is near.</summary>
     public static string? Suggest(string word, IEnumerable<string> candidates) =>
         Find(word, candidates) is { } name ? $"did you mean `{name}`?" : null;

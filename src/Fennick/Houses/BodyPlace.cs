@@ -45,6 +45,9 @@ internal sealed class BodyPlace
     /// <summary>Whether the body goes behind what the house says, for want of a slot.</summary>
     public bool IsAppended => Keeps && slot is null;
 
+    /// <summary>Whether there is a slot for the body.</summary>
+    public bool HasSlot => slot is not null;
+
     /// <summary>Whether something of the house follows the body in its section.</summary>
     public bool IsFollowed { get; private set; }
 

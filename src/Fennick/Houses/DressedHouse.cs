@@ -48,6 +48,9 @@ internal sealed class DressedHouse
     /// <summary>Whether the body goes behind what the house says itself, unless the report fills its slots.</summary>
     public bool AppendsBody { get; init; }
 
+    /// <summary>Whether it has a slot for the body.</summary>
+    public bool HasBodySlot { get; init; }
+
     /// <summary>What becomes of the house's own contents.</summary>
     public string Contents { get; init; } = "";
 
@@ -64,7 +67,7 @@ internal sealed class DressedHouse
     public ImmutableArray<string> PictureSlots { get; init; } = [];
 
     /// <summary>Whether its text has a slot of a name.</summary>
-    public bool HasSlot(string name) => Slots.Any(s => s.Part == "word/document.xml" && s.Names.Contains(name, StringComparer.OrdinalIgnoreCase));
+    public bool HasSlot(string name) => Slots.Any(s => s.IsInText && s.Names.Contains(name, StringComparer.OrdinalIgnoreCase));
 
     /// <summary>The slots that take blocks, with the width that each has.</summary>
     public ImmutableDictionary<string, Length> BlockSlots { get; init; } = ImmutableDictionary<string, Length>.Empty;

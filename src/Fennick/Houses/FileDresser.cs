@@ -104,6 +104,7 @@ internal sealed partial class FileDresser
             HasStories = true,
             NamesBodyStyle = sheet.Default("paragraph") is { } defaultStyle && StyleSheet.IdOf(defaultStyle) != design.Style(StyleRole.Body).Id,
             AppendsBody = body.IsAppended,
+            HasBodySlot = body.HasSlot,
             Contents = body.Describe(),
             Diagnostics = [.. diagnostics],
             Found = [.. finder.Found],

@@ -10,7 +10,11 @@ namespace Fennick.Houses;
 /// <param name="Names">Its tag and its title.</param>
 /// <param name="Part">The part that it stands in.</param>
 /// <param name="Width">The room that blocks have in it; null where only words can stand.</param>
-internal sealed record HouseSlot(ImmutableArray<string> Names, string Part, Length? Width);
+internal sealed record HouseSlot(ImmutableArray<string> Names, string Part, Length? Width)
+{
+    /// <summary>Whether it stands in the text itself, and not in a header or footer.</summary>
+    public bool IsInText => Part == "word/document.xml";
+}
 
 /// <summary>
 /// Marks the slots of a house's parts: beside each stands how it looks when words fill it, and how it looks when blocks do. The marks are characters of the private use area, which the
