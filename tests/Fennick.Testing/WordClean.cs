@@ -35,7 +35,7 @@ public static partial class WordClean
         }
         CheckStyles(docx, inForeignHouse);
         CheckNumbering(docx, inForeignHouse);
-        CheckSettings(docx, inForeignHouse);
+        CheckSettings(docx);
         CheckDrawings(docx);
         return docx;
     }
@@ -255,7 +255,7 @@ public static partial class WordClean
         Assert.Equal(nsids.Count, nsids.Distinct().Count());
     }
 
-    private static void CheckSettings(Docx docx, bool inForeignHouse)
+    private static void CheckSettings(Docx docx)
     {
         var settings = docx.Xml("word/settings.xml").Root!;
         var compatibility = settings.Element(W + "compat")!.Elements(W + "compatSetting").ToDictionary(e => (string)e.Attribute(W + "name")!, e => (string)e.Attribute(W + "val")!);
@@ -264,7 +264,7 @@ public static partial class WordClean
         Assert.DoesNotContain(settings.Elements(), e => ForbiddenSettings.Contains(e.Name.LocalName));
         Assert.NotNull(settings.Element(W + "decimalSymbol"));
         Assert.NotNull(settings.Element(W + "listSeparator"));
-        if (!inForeignHouse) Assert.NotNull(docx.Xml("word/styles.xml").Root!.Element(W + "docDefaults")!.Descendants(W + "lang").Single().Attribute(W + "val"));
+        Assert.NotNull(docx.Xml("word/styles.xml").Root!.Element(W + "docDefaults")!.Descendants(W + "lang").Single().Attribute(W + "val"));
     }
 
     private static void CheckDrawings(Docx docx)

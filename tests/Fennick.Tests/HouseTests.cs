@@ -91,6 +91,8 @@ public sealed class HouseTests : IDisposable
         Assert.Equal("left", (string?)StyleNamed(docx, "Table Text").Element(W + "pPr")!.Element(W + "jc")!.Attribute(W + "val"));
         Assert.Null(StyleNamed(docx, "Quote").Element(W + "pPr")!.Element(W + "jc"));
         Assert.DoesNotContain("sample", docx.AllText, StringComparison.Ordinal);
+        // Spelling is checked in the report's language.
+        Assert.Equal("en-GB", (string?)docx.Xml("word/styles.xml").Root!.Element(W + "docDefaults")!.Descendants(W + "lang").Single().Attribute(W + "val"));
         // A theme that nothing wears takes the colour of the headings, for the charts.
         Assert.Contains("7A1F3D", Encoding.UTF8.GetString(docx.Bytes("word/theme/theme1.xml")), StringComparison.Ordinal);
     }

@@ -55,6 +55,7 @@ internal sealed partial class FileDresser
         var theme = new HouseTheme(package.Find(DocumentName, "theme") is { } themePart ? Open(themePart).Root : AddTheme());
         if (package.Find(DocumentName, "fontTable") is { } fonts) Open(fonts);
         var styles = OpenOrAdd("styles", "word/styles.xml", "styles+xml", xml => StylesPart.Write(xml, BuiltInHouses.Flint, language));
+        SetLanguage(styles);
         var settings = OpenOrAdd("settings", "word/settings.xml", "settings+xml", xml => SettingsPart.Write(xml, language, hasNotes: false));
         var numbering = package.Find(DocumentName, "numbering") is { } numberingPart ? Open(numberingPart).Root : null;
         var stories = package.RelationshipsOf(DocumentName).Where(r => r.Is("header") || r.Is("footer")).Select(r => r.Target).Distinct().ToArray();
@@ -299,6 +300,17 @@ internal sealed partial class FileDresser
         package.Add(name, bytes);
         package.SetType(name, type.Contains('/') ? type : "application/vnd.openxmlformats-officedocument.wordprocessingml." + type);
         package.Replace(DocumentName, package.RelationshipsOf(DocumentName).Append(new HouseRelationship($"rIdOwn{kind}", Office + kind, name, false)));
+    }
+
+    /// <summary>The words are the report's, so spelling is checked in its language and not in the house's.</summary>
+    private void SetLanguage(XElement styles)
+    {
+        if (styles.Element(W + "docDefaults") is not { } defaults) styles.AddFirst(defaults = new XElement(W + "docDefaults"));
+        if (defaults.Element(W + "rPrDefault") is not { } run) defaults.AddFirst(run = new XElement(W + "rPrDefault"));
+        if (run.Element(W + "rPr") is not { } properties) run.Add(properties = new XElement(W + "rPr"));
+        if (properties.Element(W + "lang") is not { } lang) properties.Add(lang = new XElement(W + "lang"));
+        lang.SetAttributeValue(W + "val", language.Tag);
+        SchemaOrder.Restore(defaults);
     }
 
     private XElement AddTheme()
