@@ -42,6 +42,7 @@ internal static class Lowering
         private ImmutableArray<FlowBlock>.Builder blocks = ImmutableArray.CreateBuilder<FlowBlock>();
         private readonly ImmutableArray<FlowList>.Builder lists = ImmutableArray.CreateBuilder<FlowList>();
         private readonly Language language = report.Language;
+        private readonly FlowWatermark? watermark = report.Watermark is { } word ? new FlowWatermark(word, house.Page.With(report.Page).TextWidth) : null;
         private int smallDrawings;
         private int titleBlocks;
         private string? sectionChapter;
@@ -142,7 +143,7 @@ internal static class Lowering
         {
             if (!house.HasStories) section = section with { Stories = [new FlowStory(new StoryKind(IsFooter: true), [Footer(report.ShowsTitle ? report.Title?.ToPlainText(language) ?? "" : "")])] };
             section = With(section with { Columns = house.Template.Section.Columns }, report.Page);
-            if (report.Watermark is not null) section = section with { Stories = WithHeaders(section.Stories) };
+            if (watermark is not null) section = section with { Stories = WithHeaders(section.Stories) };
             textWidth = WidthOf(section);
         }
 
@@ -153,7 +154,7 @@ internal static class Lowering
             CloseSection();
             var (outer, outerWidth) = (section, textWidth);
             var inside = With(section with { IsContinuous = false }, pages.Layout);
-            if (report.Watermark is not null && pages.Layout is not { Header: null, FirstHeader: null, EvenHeader: null }) inside = inside with { Stories = WithHeaders(inside.Stories) };
+            if (watermark is not null && pages.Layout is not { Header: null, FirstHeader: null, EvenHeader: null }) inside = inside with { Stories = WithHeaders(inside.Stories) };
             textWidth = WidthOf(inside);
             InSection(inside, Continued(outer) with { IsContinuous = false }, () =>
             {
@@ -235,7 +236,7 @@ internal static class Lowering
             if (stories.Any(s => s.Kind.Pages == StoryPages.Even)) pages.Add(StoryPages.Even);
             foreach (var kind in pages.Select(p => new StoryKind(false, p)))
                 if (stories.All(s => s.Kind != kind) && template.References.All(r => r.Kind != kind)) stories = stories.Add(new FlowStory(kind, [new FlowParagraph(StyleRole.Header, [])]));
-            return [.. stories.Select(s => s.Kind.IsFooter ? s : s with { Paragraphs = s.Paragraphs.SetItem(0, s.Paragraphs[0] with { Inlines = [.. s.Paragraphs[0].Inlines.Where(i => i is not FlowWatermark), new FlowWatermark(report.Watermark!, house.Page.With(report.Page).TextWidth)] }) })];
+            return [.. stories.Select(s => s.Kind.IsFooter ? s : s with { Paragraphs = s.Paragraphs.SetItem(0, s.Paragraphs[0] with { Inlines = [.. s.Paragraphs[0].Inlines.Where(i => i is not FlowWatermark), watermark!] }) })];
         }
 
         private void Lower(SideBySide columns, int indents)
@@ -272,7 +273,7 @@ internal static class Lowering
         {
             var title = report.Title?.ToPlainText(language) ?? "";
             var properties = new DocumentProperties(title, report.Subtitle?.ToPlainText(language) ?? "", report.Authors, report.Date, language.Tag, report.Libraries);
-            return new FlowDocument(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { SlotWords = SlotWords(title), SlotBlocks = [.. slots], LeftOut = LeftOut, Watermark = report.Watermark is { } word ? new FlowWatermark(word, house.Page.With(report.Page).TextWidth) : null };
+            return new FlowDocument(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { SlotWords = SlotWords(title), SlotBlocks = [.. slots], LeftOut = LeftOut, Watermark = watermark };
         }
 
         /// <summary>The words for slots: what the report says of itself, and what it was given for them.</summary>

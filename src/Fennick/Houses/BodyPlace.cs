@@ -12,7 +12,7 @@ internal sealed class BodyPlace
 {
     private const double DefaultCellWidth = 4;
     private static readonly XNamespace W = StyleSheet.W;
-    private static readonly XNamespace R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+    private static readonly XNamespace R = StyleSheet.R;
     private static readonly string[] Kept =
         ["footnotePr", "endnotePr", "type", "paperSrc", "pgBorders", "lnNumType", "pgNumType", "cols", "formProt", "vAlign", "noEndnote", "titlePg", "textDirection", "bidi", "rtlGutter", "docGrid", "printerSettings"];
 

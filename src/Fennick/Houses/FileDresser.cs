@@ -16,7 +16,7 @@ internal sealed partial class FileDresser
     private const string DocumentName = "word/document.xml";
     private const string TurnedEnding = "Turned";
     private static readonly XNamespace W = StyleSheet.W;
-    private static readonly XNamespace R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+    private static readonly XNamespace R = StyleSheet.R;
 
     private readonly House house;
     private readonly HouseFile file;
@@ -409,13 +409,8 @@ internal sealed partial class FileDresser
             if ((string?)properties.Element(W + "jc")?.Attribute(W + "val") is "center" or "right" or "end") continue;
             var margin = StyleSheet.Number(properties.Element(W + "tblCellMar")?.Element(W + "left"), "w") ?? 108;
             if (properties.Element(W + "tblInd") is { } indent) indent.SetAttributeValue(W + "w", (StyleSheet.Number(indent, "w") ?? 0) - margin);
-            else
-            {
-                string[] before = ["tblStyle", "tblpPr", "tblOverlap", "bidiVisual", "tblStyleRowBandSize", "tblStyleColBandSize", "tblW", "jc", "tblCellSpacing"];
-                var added = new XElement(W + "tblInd", new XAttribute(W + "w", -margin), new XAttribute(W + "type", "dxa"));
-                if (properties.Elements().LastOrDefault(e => before.Contains(e.Name.LocalName)) is { } last) last.AddAfterSelf(added);
-                else properties.AddFirst(added);
-            }
+            else properties.Add(new XElement(W + "tblInd", new XAttribute(W + "w", -margin), new XAttribute(W + "type", "dxa")));
+            SchemaOrder.Restore(properties);
         }
     }
 

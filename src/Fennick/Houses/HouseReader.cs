@@ -8,7 +8,7 @@ namespace Fennick.Houses;
 internal static class HouseReader
 {
     private const string StrictNamespace = "http://purl.oclc.org/ooxml/";
-    private static readonly XNamespace R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+    private static readonly XNamespace R = StyleSheet.R;
 
     // Relationships to outside things that a word processor would fetch or ask about; a hyperlink waits to be clicked.
     private static readonly (string Kind, string Words)[] OutsideKinds =

@@ -11,7 +11,7 @@ internal sealed class Livery
     private const double NearHue = 14;
     private static readonly XNamespace W = StyleSheet.W;
     private static readonly XNamespace A = HouseTheme.A;
-    private static readonly XNamespace R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+    private static readonly XNamespace R = StyleSheet.R;
     private static readonly XNamespace Wp = "http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing";
 
     private readonly House house;

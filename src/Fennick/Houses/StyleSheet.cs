@@ -8,6 +8,8 @@ internal sealed class StyleSheet
 {
     public static readonly XNamespace W = "http://schemas.openxmlformats.org/wordprocessingml/2006/main";
 
+    public static readonly XNamespace R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+
     private const int DeepestBase = 40;
     private readonly HouseTheme theme;
     private readonly XElement? numbering;
