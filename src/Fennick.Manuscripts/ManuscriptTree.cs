@@ -57,6 +57,9 @@ internal sealed class ManuscriptTree
     /// <summary>The labels that headings name themselves by.</summary>
     public required IReadOnlyDictionary<HeadingBlock, LabelTemplate> HeadingLabels { get; init; }
 
+    /// <summary>The headings that never have a number.</summary>
+    public required IReadOnlySet<HeadingBlock> Unnumbered { get; init; }
+
     /// <summary>The citations in braces.</summary>
     public required IReadOnlyDictionary<HoleInline, Documents.Inline> Citations { get; init; }
 

@@ -62,6 +62,9 @@ public sealed record House
     /// <summary>Whether what the file says itself stays in the report; null to keep it if it has slots, and to replace it if not. Of a file alone.</summary>
     public bool? KeepsContents { get; init; }
 
+    /// <summary>Whether headings have numbers; null to leave that to the house. Where the house numbers them itself, they look as it says.</summary>
+    public bool? NumbersHeadings { get; init; }
+
     /// <summary>What can change pictures; needed for a logo or a cover that is to be changed, and for those in SVG.</summary>
     public IPictureTools? PictureTools { get; init; }
 

@@ -98,15 +98,16 @@ public sealed class Report
     /// <param name="words">Inline Markdown with values.</param>
     /// <param name="level">1 to 6.</param>
     /// <param name="label">Its label; without one it is known by its words.</param>
+    /// <param name="numbered">Whether it has a number where headings have numbers.</param>
     /// <param name="file">Filled in by the compiler.</param>
     /// <param name="line">Filled in by the compiler.</param>
     /// <exception cref="ReportException">The level is not 1 to 6, or the words are no single line.</exception>
-    public Report Heading(ProseTemplate words, int level = 1, string? label = null, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    public Report Heading(ProseTemplate words, int level = 1, string? label = null, bool numbered = true, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
     {
         ArgumentNullException.ThrowIfNull(words);
         var place = Place(file, line);
         if (level is < 1 or > 6) throw new ReportException(Diagnostic.Error(place, $"a heading of level {level}", "levels are 1 to 6"));
-        return Append(new Heading(level, words.ToInlines(Language, place), ToLabel(label, place)));
+        return Append(new Heading(level, words.ToInlines(Language, place), ToLabel(label, place)) { IsNumbered = numbered });
     }
 
     /// <summary>Adds text: paragraphs, lists and headings in Markdown, with values that are never read as Markdown.</summary>

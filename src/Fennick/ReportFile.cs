@@ -45,6 +45,8 @@ internal static class ReportFile
             diagnostics.Add(Diagnostic.Warning(null, $"the words of captions are English, for `{report.Language.Tag}` has none yet"));
         var numbering = Numberer.Number(report);
         diagnostics.AddRange(numbering.Diagnostics);
+        if (house.Design.HeadingLevels.IsEmpty && LayoutsOf(report.Blocks).Prepend(report.Page).Select(l => l.Numbers).FirstOrDefault(n => n?.ByChapter is not null) is { } numbers)
+            diagnostics.Add(Diagnostic.Error(numbers.Place, "pages are numbered by chapter, but headings have no numbers", "write `headings.numbered: yes`, or `House = house with { NumbersHeadings = true }`"));
         ReportException.ThrowIfAny(diagnostics);
         diagnostics.AddRange(WarningsOf(report.Blocks));
         var fitted = Fitting.Fit(Lowering.Lower(report, numbering, house), house);
@@ -52,6 +54,8 @@ internal static class ReportFile
         if (fitted.Flow.LeftOut > 0) diagnostics.Add(Diagnostic.Warning(house.Place, $"the report has {fitted.Flow.LeftOut} blocks that the house has no slot for; they are left out", "add a slot `body` to the house, or label what is to be placed"));
         return PackageWriter.Write(fitted, Pagination.Paginate(fitted, house), house, diagnostics);
     }
+
+    private static IEnumerable<PageLayout> LayoutsOf(IEnumerable<Block> blocks) => blocks.OfType<Pages>().SelectMany(p => LayoutsOf(p.Blocks).Prepend(p.Layout));
 
     /// <summary>What the makers of tables want to be known.</summary>
     private static IEnumerable<Diagnostic> WarningsOf(IEnumerable<Block> blocks) => blocks.SelectMany(block => block switch

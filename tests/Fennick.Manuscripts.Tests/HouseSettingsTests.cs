@@ -83,6 +83,8 @@ public sealed class HouseSettingsTests : IDisposable
     [InlineData("page.size: B9", "`B9` is no size of paper")]
     [InlineData("page.margins: wide", "`wide` is no margin")]
     [InlineData("page.numbers: greek", "`greek` is no way of numbering pages")]
+    [InlineData("page.numbers: decimal by chapter /", "`decimal by chapter /` is no way of numbering pages")]
+    [InlineData("page.numbers: decimal by chapter", "pages are numbered by chapter, but headings have no numbers; write `headings.numbered: yes`")]
     [InlineData("page.columns: 1/2, 1/3", "no shares of columns")]
     [InlineData("page.heading: x", "`heading` says nothing about pages; what can be said is `size`")]
     public void Mistakes_are_told_at_their_place(string setting, string message)
@@ -92,6 +94,76 @@ public sealed class HouseSettingsTests : IDisposable
         var problem = Fail(setting);
         Assert.StartsWith("report.ms.md:2:", problem, StringComparison.Ordinal);
         Assert.Contains(message, problem, StringComparison.Ordinal);
+    }
+
+    private const string Chapters = """
+        {contents}
+
+        # Foreword {unnumbered} {label fore}
+
+        Read {see scale}, {see scale: number} on page {see scale: page}, {see scale: title}, {see scale, care}, {see fore}.
+
+        # Weighing
+
+        ## The scale {label scale}
+
+        1. one
+
+        {landscape}
+        Wide.
+        {end}
+
+        # Care {label care}
+
+        Text.
+        """;
+
+    private static string?[] PageNumbersOf(Docx docx) =>
+        [.. docx.Body.Descendants(W + "sectPr").Select(s => s.Element(W + "pgNumType") is { } n ? string.Join(' ', n.Attributes().Select(a => a.Value)) : null)];
+
+    private static string?[] HeadingLists(Docx docx) =>
+        [.. docx.Xml("word/styles.xml").Root!.Elements(W + "style").Where(s => ((string?)s.Element(W + "name")!.Attribute(W + "val"))!.StartsWith("heading ", StringComparison.Ordinal)).Take(3).Select(s => (string?)s.Element(W + "pPr")!.Element(W + "numPr")?.Element(W + "numId")!.Attribute(W + "val"))];
+
+    [Theory]
+    [InlineData("tansy", "1", "1")]
+    [InlineData("heron", "1", "1")]
+    [InlineData("house.docx", "8", "9")]
+    public void Chapters_count_their_own_pages_under_numbered_headings(string house, string headings, string list)
+    {
+        var w = "http://schemas.openxmlformats.org/wordprocessingml/2006/main";
+        new HouseBuilder(Paragraph(Run("Cover")) + Paragraph(Slot("body")), Style("N", "Normal", isDefault: true) + Style("H1", "heading 1"))
+            .Add("word/numbering.xml", "numbering+xml", "numbering", $"<w:numbering xmlns:w=\"{w}\"><w:abstractNum w:abstractNumId=\"4\"><w:multiLevelType w:val=\"multilevel\"/></w:abstractNum><w:num w:numId=\"7\"><w:abstractNumId w:val=\"4\"/></w:num></w:numbering>").Save(folder.File("house.docx"));
+        var (docx, _) = Write($"house: {house}\nheadings.numbered: yes\npage.numbers: decimal by chapter .", Chapters, inForeignHouse: house.Contains('.'));
+        var lines = docx.AllText.Split('\n');
+        Assert.Equal([headings, headings, headings], HeadingLists(docx));
+        Assert.Equal(["decimal", "decimal 1 1 period", "decimal 1 period", "decimal 1 1 period"], PageNumbersOf(docx)[^4..]);
+        Assert.Contains("1\tWeighing\t1.1", lines);
+        Assert.Contains("1.1\tThe scale\t1.1", lines);
+        Assert.Contains("2\tCare\t2.1", lines);
+        Assert.Contains(lines, p => p.StartsWith("Foreword\t", StringComparison.Ordinal));
+        Assert.Contains("Read Section\u00A01.1, 1.1 on page 1.1, The scale, Sections\u00A01.1 and 2, Foreword.", lines);
+        var numbered = docx.Body.Descendants(W + "numId").Select(n => (string?)n.Attribute(W + "val")).ToArray();
+        Assert.Equal(["0", docx.Xml("word/numbering.xml").Root!.Elements(W + "num").Select(n => (string?)n.Attribute(W + "numId")).Last()], numbered);
+        Assert.NotEqual(list, numbered[1]);
+        Assert.Contains(docx.Body.Descendants(W + "instrText"), i => i.Value.Contains("\\w \\h", StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData("", "Chapter\u00A0II\tWeighing", "II-A.\tThe scale", "Read II-A, II-A", "3")]
+    [InlineData("headings.numbered: no", "Weighing", "The scale", "Read The scale, The scale", "0")]
+    public void A_house_that_numbers_its_headings_is_followed_unless_the_settings_say_otherwise(string setting, string chapter, string section, string reference, string list)
+    {
+        var w = "http://schemas.openxmlformats.org/wordprocessingml/2006/main";
+        string Level(int level, string format, string text, int start, string style) => $"<w:lvl w:ilvl=\"{level}\"><w:start w:val=\"{start}\"/><w:numFmt w:val=\"{format}\"/><w:pStyle w:val=\"{style}\"/><w:lvlText w:val=\"{text}\"/></w:lvl>";
+        new HouseBuilder(Paragraph(Slot("body")), Style("N", "Normal", isDefault: true) + Style("H1", "heading 1", "<w:numPr><w:numId w:val=\"3\"/></w:numPr>") + Style("H2", "heading 2", "<w:numPr><w:numId w:val=\"3\"/></w:numPr>"))
+            .Add("word/numbering.xml", "numbering+xml", "numbering", $"<w:numbering xmlns:w=\"{w}\"><w:abstractNum w:abstractNumId=\"0\"><w:multiLevelType w:val=\"multilevel\"/>{Level(0, "upperRoman", "Chapter\u00A0%1", 2, "H1")}{Level(1, "upperLetter", "%1-%2.", 1, "H2")}</w:abstractNum><w:num w:numId=\"3\"><w:abstractNumId w:val=\"0\"/></w:num></w:numbering>").Save(folder.File("house.docx"));
+        var (docx, _) = Write($"house: house.docx\n{setting}", Chapters.Replace("{see scale}", "{see scale: number}", StringComparison.Ordinal));
+        var lines = docx.AllText.Split('\n');
+        Assert.Contains(lines, p => p.StartsWith(chapter + "\t", StringComparison.Ordinal));
+        Assert.Contains(lines, p => p.StartsWith(section + "\t", StringComparison.Ordinal));
+        Assert.Contains(lines, p => p.StartsWith(reference, StringComparison.Ordinal));
+        // What the house lacks was made from what it has, and must not count with it.
+        Assert.Equal([list, list, "0"], HeadingLists(docx));
     }
 
     [Fact]

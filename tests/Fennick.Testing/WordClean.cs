@@ -178,12 +178,24 @@ public static partial class WordClean
             if (!match.Success) continue;
             var start = body.Descendants(W + "bookmarkStart").SingleOrDefault(b => (string?)b.Attribute(W + "name") == match.Groups[2].Value);
             Assert.True(start is not null, $"no bookmark for {instruction.Value}");
-            if (match.Groups[1].Value == "REF") Assert.Equal(BookmarkText(start!), FieldResult(instruction));
+            // The number of a paragraph stands in a list, not in its text.
+            if (instruction.Value.Contains("\\w", StringComparison.Ordinal)) Assert.True(IsCounted(docx, start!.Ancestors(W + "p").First()), $"nothing counts the target of {instruction.Value}");
+            else if (match.Groups[1].Value == "REF") Assert.Equal(BookmarkText(start!), FieldResult(instruction));
         }
         foreach (var link in story.Descendants(W + "hyperlink").Where(l => l.Attribute(W + "anchor") is not null))
             Assert.Contains(body.Descendants(W + "bookmarkStart"), b => (string?)b.Attribute(W + "name") == (string)link.Attribute(W + "anchor")!);
         foreach (var sequence in story.Descendants(W + "instrText").Where(i => i.Value.TrimStart().StartsWith("SEQ ", StringComparison.Ordinal)))
             Assert.DoesNotContain(sequence.Ancestors(W + "p").First().Descendants(W + "bookmarkStart").Take(1).SelectMany(b => b.ElementsAfterSelf(W + "r").Take(1)), r => r.Element(W + "rPr") is not null);
+    }
+
+    private static bool IsCounted(Docx docx, XElement paragraph)
+    {
+        var style = docx.Xml("word/styles.xml").Root!.Elements(W + "style").Single(s => (string?)s.Attribute(W + "styleId") == (string?)paragraph.Element(W + "pPr")!.Element(W + "pStyle")!.Attribute(W + "val"));
+        var id = (string?)style.Element(W + "pPr")?.Element(W + "numPr")?.Element(W + "numId")?.Attribute(W + "val");
+        var number = docx.Xml("word/numbering.xml").Root!.Elements(W + "num").SingleOrDefault(n => (string?)n.Attribute(W + "numId") == id);
+        // Style and level name each other.
+        return docx.Xml("word/numbering.xml").Root!.Elements(W + "abstractNum").Single(a => (string?)a.Attribute(W + "abstractNumId") == (string?)number!.Element(W + "abstractNumId")!.Attribute(W + "val"))
+            .Descendants(W + "pStyle").Any(s => (string?)s.Attribute(W + "val") == (string?)style.Attribute(W + "styleId"));
     }
 
     private static void CheckNotes(Docx docx)
@@ -245,7 +257,7 @@ public static partial class WordClean
 
     private static void CheckNumbering(Docx docx, bool inForeignHouse)
     {
-        var used = Stories(docx).SelectMany(s => s.Descendants(W + "numId")).Select(e => (string)e.Attribute(W + "val")!).Distinct().ToList();
+        var used = Stories(docx).Append(docx.Xml("word/styles.xml").Root!).SelectMany(s => s.Descendants(W + "numId")).Select(e => (string)e.Attribute(W + "val")!).Distinct().Where(id => id != "0").ToList();
         if (used.Count == 0) return;
         var numbering = docx.Xml("word/numbering.xml").Root!;
         var numbers = numbering.Elements(W + "num").Select(n => (string)n.Attribute(W + "numId")!).ToList();

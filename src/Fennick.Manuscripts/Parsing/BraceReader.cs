@@ -22,6 +22,9 @@ internal abstract record Brace
     /// <summary>The label of a heading.</summary>
     internal sealed record Label(string Name) : Brace;
 
+    /// <summary>Says that a heading has no number.</summary>
+    internal sealed record Unnumbered : Brace;
+
     /// <summary>Words in a character style of the house, or in a colour.</summary>
     /// <param name="Style">The name of the style.</param>
     /// <param name="Colour">The colour, as six hexadecimal digits.</param>
@@ -54,6 +57,7 @@ internal static class BraceReader
         var isPhrase = rest.Length > 1 && rest[0] == ' ' && (char.IsLetterOrDigit(rest[1]) || rest[1] is '#' or '(' or '_' or '{') && !BraceWords.IsOperator(rest);
         switch (text)
         {
+            case "unnumbered": return new Brace.Unnumbered();
             case "page number": return new Brace.Page(PageWord.Number);
             case "page count": return new Brace.Page(PageWord.Count);
             case "chapter title": return new Brace.Page(PageWord.Chapter);

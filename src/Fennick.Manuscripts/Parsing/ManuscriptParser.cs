@@ -29,6 +29,7 @@ internal sealed class ManuscriptParser
     private readonly Dictionary<DirectiveBlock, Documents.Block> directives = [];
     private readonly Dictionary<MarkdownObject, Captioned> captions = [];
     private readonly Dictionary<HeadingBlock, LabelTemplate> headingLabels = [];
+    private readonly HashSet<HeadingBlock> unnumbered = [];
     private readonly Dictionary<HoleInline, Documents.Inline> citations = [];
     private readonly Dictionary<ControlHead, Dictionary<string, ProseFragment>> margins = [];
     private readonly Dictionary<Markdig.Syntax.Inlines.LinkInline, LabelTemplate> targets = [];
@@ -109,6 +110,7 @@ internal sealed class ManuscriptParser
             Directives = directives,
             Captions = captions,
             HeadingLabels = headingLabels,
+            Unnumbered = unnumbered,
             Citations = citations,
             Targets = targets,
             Formulas = formulas,
@@ -486,7 +488,13 @@ internal sealed class ManuscriptParser
             case Brace.See(var labels, var part):
                 references[hole] = new Reference([.. labels.Select(l => ReadLabel(l, start + 1 + hole.Source.IndexOf(l, StringComparison.Ordinal), place, found))], part);
                 break;
-            case Brace.Label(var name) when hole.Parent is { ParentBlock: HeadingBlock heading } && hole.NextSibling is null:
+            case Brace.Unnumbered when IsAtEnd(hole) is { } plain:
+                unnumbered.Add(plain);
+                break;
+            case Brace.Unnumbered:
+                Error(start, "`{unnumbered}` does not stand at the end of a heading", "write `{(unnumbered)}` if a value is meant");
+                break;
+            case Brace.Label(var name) when IsAtEnd(hole) is { } heading:
                 headingLabels[heading] = ReadLabel(name, start + 1 + hole.Source.IndexOf(name, StringComparison.Ordinal), place, found);
                 break;
             case Brace.Label(var name):
@@ -513,6 +521,17 @@ internal sealed class ManuscriptParser
                 Error(start, message, suggestion);
                 break;
         }
+    }
+
+    /// <summary>The heading that a hole ends, alone or with others that do not show.</summary>
+    private static HeadingBlock? IsAtEnd(HoleInline hole)
+    {
+        for (var next = hole.NextSibling; next is not null; next = next.NextSibling)
+        {
+            if (next is Markdig.Syntax.Inlines.LiteralInline space && space.Content.IsEmptyOrWhitespace()) continue;
+            if (next is not HoleInline other || BraceReader.Read(other.Source) is not (Brace.Label or Brace.Unnumbered)) return null;
+        }
+        return hole.Parent?.ParentBlock as HeadingBlock;
     }
 
     /// <summary>Where the target of a link starts; the parser's own span of it does not follow when a text is moved.</summary>

@@ -212,6 +212,8 @@ public sealed class ManuscriptRun : IProseHost
 
     Label? IProseHost.LabelOf(HeadingBlock heading) => LabelOf(tree.HeadingLabels.GetValueOrDefault(heading));
 
+    bool IProseHost.IsNumbered(HeadingBlock heading) => !tree.Unnumbered.Contains(heading);
+
     string IProseHost.Fill(FormulaNode.Live live) => tree.Lives.TryGetValue(live, out var value) ? placing.Value(value.Ordinal)?.ToPlainText(Language) ?? "" : "";
 
     Formula? IProseHost.FormulaOf(MarkdownObject formula) => tree.Formulas.GetValueOrDefault(formula);

@@ -16,7 +16,7 @@ namespace Fennick.Manuscripts.Settings;
 internal sealed record ManuscriptSettings
 {
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "house", "house.style", "house.accent", "house.logo", "house.cover", "house.font", "house.contents", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "house", "house.style", "house.accent", "house.logo", "house.cover", "house.font", "house.contents", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -133,7 +133,7 @@ internal sealed record ManuscriptSettings
                 return this with { Libraries = [.. Libraries, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(l => ReadLibrary(l, source.FileOf(entry.Offset), place))] };
             case "house":
                 var found = House.Find(entry.Text, source.FileOf(entry.Offset).Folder, place);
-                return this with { House = found with { Styles = House.Styles, Accent = House.Accent, Font = House.Font, Logo = House.Logo, Cover = House.Cover, LightLogo = House.LightLogo, DarkCover = House.DarkCover, KeepsContents = House.KeepsContents, PictureTools = House.PictureTools } };
+                return this with { House = found with { Styles = House.Styles, Accent = House.Accent, Font = House.Font, Logo = House.Logo, Cover = House.Cover, LightLogo = House.LightLogo, DarkCover = House.DarkCover, KeepsContents = House.KeepsContents, NumbersHeadings = House.NumbersHeadings, PictureTools = House.PictureTools } };
             case "house.accent":
                 return Colour.Parse(entry.Text) is not null && entry.Text.StartsWith('#') ? this with { House = House with { Accent = entry.Text } } : throw Wrong($"`{entry.Text}` is no colour", "write it as `#B4690E`");
             case "house.font": return this with { House = House with { Font = entry.Text } };
@@ -170,6 +170,7 @@ internal sealed record ManuscriptSettings
                     ? this with { Language = Language.With(Language.Numbers with { Digits = digits }) } : throw Wrong($"`{entry.Text}` is no number of digits", "write a whole number from 1 to 15");
             case "numbers.missing": return this with { Language = Language.With(Language.Numbers with { Missing = entry.Text }) };
             case "tables.caption": return this with { Report = Report with { TableCaption = ReadCaptionPlace(entry, place) } };
+            case "headings.numbered": return this with { House = House with { NumbersHeadings = ReadYesNo(entry, place) } };
             case "tables.turning": return this with { Report = Report with { TablesMayTurn = ReadYesNo(entry, place) } };
             case "tables.smallest": return this with { Report = Report with { SmallestTableText = ReadLength(entry, place).Of(Length.FromPoints(Design.Style(StyleRole.TableText).Points)).Points } };
             case "figures.caption": return this with { Report = Report with { FigureCaption = ReadCaptionPlace(entry, place) } };

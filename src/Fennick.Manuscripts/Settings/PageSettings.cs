@@ -22,6 +22,15 @@ internal sealed record PageSettings
         ["LETTERS"] = PageNumberFormat.UpperLetter,
     };
 
+    private static readonly Dictionary<string, ChapterSign> Signs = new()
+    {
+        ["–"] = ChapterSign.EnDash,
+        ["-"] = ChapterSign.Hyphen,
+        ["—"] = ChapterSign.EmDash,
+        ["."] = ChapterSign.Period,
+        [":"] = ChapterSign.Colon,
+    };
+
     public PageLayout Layout { get; init; } = new();
 
     /// <summary>The words of headers and footers by their keys.</summary>
@@ -51,9 +60,9 @@ internal sealed record PageSettings
                 return Shares.Read(text) is { } shares ? this with { Layout = Layout with { Columns = shares } } : throw Wrong($"`{text}` are no shares of columns that make up the whole", Shares.Suggestion);
             case "numbers":
                 var words = text.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-                if (words.Length > 0 && Formats.TryGetValue(words[0], out var format) && words is [_] or [_, "from", _] && ReadStart(words) is var start && start != -1)
-                    return this with { Layout = Layout with { Numbers = new PageNumbers(format, start) } };
-                throw Wrong($"`{text}` is no way of numbering pages", $"write one of {string.Join(", ", Formats.Keys.Select(f => $"`{f}`"))}, and `from 1` behind it to begin anew");
+                if (words.Length > 0 && Formats.TryGetValue(words[0], out var format) && ReadNumbers(new PageNumbers(format), words[1..]) is { } numbers)
+                    return this with { Layout = Layout with { Numbers = numbers with { Place = place } } };
+                throw Wrong($"`{text}` is no way of numbering pages", $"write one of {string.Join(", ", Formats.Keys.Select(f => $"`{f}`"))}, and `from 1` behind it to begin anew, or `by chapter` for 3–12, or `by chapter .` for 3.12");
             case "lines":
                 return int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var step) && step is >= 0 and <= 100 ? this with { Layout = Layout with { LineNumbers = step } }
                     : throw Wrong($"`{text}` is no step of line numbers", "write `5` to number every fifth line, or `0` for none");
@@ -84,7 +93,14 @@ internal sealed record PageSettings
 
     private static bool IsPaper(Length length) => length > Length.Centimetres(5) && length < Length.Centimetres(56);
 
-    private static int? ReadStart(string[] words) => words.Length == 1 ? null : int.TryParse(words[2], NumberStyles.None, CultureInfo.InvariantCulture, out var start) && start < 30_000 ? start : -1;
+    private static PageNumbers? ReadNumbers(PageNumbers numbers, string[] words) => words switch
+    {
+        [] => numbers,
+        ["from", var first] when int.TryParse(first, NumberStyles.None, CultureInfo.InvariantCulture, out var start) && start < 30_000 => numbers with { Start = start },
+        ["by", "chapter"] => numbers with { ByChapter = ChapterSign.EnDash },
+        ["by", "chapter", var sign] when Signs.TryGetValue(sign, out var known) => numbers with { ByChapter = known },
+        _ => null,
+    };
 
     /// <summary>Reads <c>2.5 cm</c> for all sides, or <c>top 3 cm, left 20 %</c> for some.</summary>
     private PageLayout ReadMargins(string text, Func<string, string?, ReportException> wrong)

@@ -19,7 +19,11 @@ public abstract record Block
 /// <param name="Level">1 to 6.</param>
 /// <param name="Content">Its words.</param>
 /// <param name="Label">Its label; without one it is known by its words.</param>
-public sealed record Heading(int Level, RichText Content, Label? Label = null) : Block;
+public sealed record Heading(int Level, RichText Content, Label? Label = null) : Block
+{
+    /// <summary>Whether it has a number where headings have numbers.</summary>
+    public bool IsNumbered { get; init; } = true;
+}
 
 /// <summary>A paragraph of running text.</summary>
 /// <param name="Content">Its words.</param>

@@ -211,7 +211,7 @@ internal static class Numberer
             var words = Label.FromWords(heading.Content.ToPlainText());
             var section = new Numbered(id, NumberedKind.Section, null, heading.Content, bookmarks.Make("section", heading.Label?.Name ?? words));
             byBlock[id] = section;
-            entries.Add(new ContentsEntry(section, heading.Level));
+            entries.Add(new ContentsEntry(section, heading.Level, heading.IsNumbered));
             if (heading.Label is { } label) Name(label, section);
             else if (!byHeadingWords.TryAdd(words, section)) ambiguousHeadings.Add(words);
             Visit(heading.Content);

@@ -34,7 +34,8 @@ internal sealed record Numbered(BlockId Block, NumberedKind Kind, int? Number, R
 /// <summary>A line of a list of contents.</summary>
 /// <param name="Target">What it leads to.</param>
 /// <param name="Level">The level of a heading; 1 for all else.</param>
-internal sealed record ContentsEntry(Numbered Target, int Level);
+/// <param name="IsCounted">Whether it has a number where headings have numbers.</param>
+internal sealed record ContentsEntry(Numbered Target, int Level, bool IsCounted = true);
 
 /// <summary>A footnote.</summary>
 /// <param name="Number">Its number, from 1.</param>

@@ -44,6 +44,12 @@ internal sealed record FlowParagraph(StyleRole Style, ImmutableArray<FlowInline>
 
     public ListPlace? List { get; init; }
 
+    /// <summary>Whether it has no number although others of its style may have one.</summary>
+    public bool IsUncounted { get; init; }
+
+    /// <summary>How far its first line stands out to the left of the others instead of as its style says.</summary>
+    public Length? Hanging { get; init; }
+
     /// <summary>How deep it stands in lists or quotations without a bullet of its own.</summary>
     public int Indents { get; init; }
 

@@ -40,6 +40,9 @@ internal sealed record FlowSection(PageGeometry Page, ImmutableArray<FlowBlock> 
     /// <summary>How its pages are numbered, if not as those before.</summary>
     public PageNumbers? Numbers { get; init; }
 
+    /// <summary>The number of the chapter that stands before those of its pages.</summary>
+    public string? Chapter { get; init; }
+
     /// <summary>Every how many lines one is numbered; 0 for none.</summary>
     public int LineNumbers { get; init; }
 

@@ -30,6 +30,7 @@ internal static class Lowering
         private const string ChapterField = "STYLEREF 1";
 
         private readonly BlockCounter ids = new();
+        private readonly IReadOnlyDictionary<BlockId, HeadingNumber> headings = HeadingNumbers.Count(numbering.Entries, house.Design.HeadingLevels);
         private readonly ImmutableArray<ImmutableArray<FlowParagraph>>.Builder notes = ImmutableArray.CreateBuilder<ImmutableArray<FlowParagraph>>();
         private readonly ImmutableArray<FlowSection>.Builder sections = ImmutableArray.CreateBuilder<FlowSection>();
         /// <summary>What the next section looks like.</summary>
@@ -135,7 +136,7 @@ internal static class Lowering
             section = inside;
             lower();
             CloseSection();
-            section = behind;
+            section = behind with { Chapter = section.Chapter };
         }
 
         /// <summary>Sets up the pages of the report as a whole.</summary>
@@ -323,8 +324,10 @@ internal static class Lowering
                     return;
                 case Heading heading:
                     var section = numbering.ByBlock[id];
+                    var number = headings.GetValueOrDefault(id);
+                    if (heading.Level == 1 && number is not null && this.section.Numbers?.ByChapter is not null) BeginChapter(number, ref before);
                     if (heading.Level == 1) sectionChapter ??= lastChapter = heading.Content.ToPlainText(language);
-                    blocks.Add(new FlowParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [Marked(section.ContentsBookmark, new FlowBookmark(section.Bookmark, Inlines(heading.Content)))]));
+                    blocks.Add(new FlowParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [Marked(section.ContentsBookmark, new FlowBookmark(section.Bookmark, Inlines(heading.Content)))]) { IsUncounted = number is null });
                     break;
                 case Paragraph paragraph:
                     // Line spacing would clip or inflate a picture.
@@ -379,6 +382,15 @@ internal static class Lowering
             if (breaksPage) BreakPage(before);
             if (breaksColumn) BreakColumn(before);
             if (blocks[before].Begins is null) blocks[before] = blocks[before] with { Begins = id };
+        }
+
+        /// <summary>A chapter whose pages have numbers of its own is a section of its own.</summary>
+        private void BeginChapter(HeadingNumber number, ref int first)
+        {
+            CloseSection();
+            section = section with { Chapter = number.Own, Numbers = section.Numbers! with { Start = 1 }, IsContinuous = false };
+            first = blocks.Count;
+            breaksPage = false;
         }
 
         private void BreakColumn(int first)
@@ -492,16 +504,31 @@ internal static class Lowering
             var isWhole = kind == NumberedKind.Section;
             blocks.Add(new FlowParagraph(StyleRole.ContentsHeading, [new FlowText(title)]) { OpensContents = isWhole });
             var isFirst = true;
-            foreach (var entry in numbering.Entries.Where(e => e.Target.Kind == kind && e.Level <= levels))
+            var entries = numbering.Entries.Where(e => e.Target.Kind == kind && e.Level <= levels).ToArray();
+            var hangings = entries.Where(e => headings.ContainsKey(e.Target.Block)).GroupBy(e => e.Level).ToDictionary(g => g.Key, g => Hanging(StyleRole.Contents1 + g.Key - 1, g.Select(e => headings[e.Target.Block].Shown)));
+            foreach (var entry in entries)
             {
                 var target = entry.Target;
+                var heading = headings.GetValueOrDefault(target.Block);
                 var words = target.Title.ToPlainText(language);
                 if (target.Number is { } number) words = $"{WordOf(kind)}{Unbreakable}{Plain(number)}{(words.Length > 0 ? ". " : "")}{words}";
-                var line = new FlowAnchor(target.ContentsBookmark!, [new FlowText(words), new FlowTab(), new FlowPageNumber(target.ContentsBookmark!, target.Block)]);
-                blocks.Add(new FlowParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new FlowFieldBegin(instruction), line] : [line]) { RightTab = textWidth == house.Page.TextWidth ? null : textWidth });
+                FlowInline[] lead = heading is null ? [] : [new FlowText(heading.Shown), new FlowTab()];
+                var line = new FlowAnchor(target.ContentsBookmark!, [.. lead, new FlowText(words), new FlowTab(), new FlowPageNumber(target.ContentsBookmark!, target.Block)]);
+                blocks.Add(new FlowParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new FlowFieldBegin(instruction), line] : [line])
+                {
+                    RightTab = textWidth == house.Page.TextWidth ? null : textWidth,
+                    Hanging = heading is null ? null : hangings[entry.Level],
+                });
                 isFirst = false;
             }
             blocks.Add(new FlowParagraph(StyleRole.Spacer, isFirst ? [new FlowFieldBegin(instruction), new FlowFieldEnd()] : [new FlowFieldEnd()]) { ClosesContents = isWhole });
+        }
+
+        /// <summary>The room that the widest of some numbers takes, and the space behind it.</summary>
+        private Length Hanging(StyleRole role, IEnumerable<string> signs)
+        {
+            var points = house.Style(role).Points;
+            return Length.FromPoints(signs.Max(s => house.Face(role).Width(s, points)) + (points * 0.8));
         }
 
         private static string Sequence(string word) => word.Replace(' ', '_');
@@ -510,6 +537,7 @@ internal static class Lowering
         {
             NumberedKind.Table => language.Words.Table,
             NumberedKind.Figure => language.Words.Figure,
+            NumberedKind.Section => language.Words.Section,
             _ => language.Words.Equation,
         };
 
@@ -517,6 +545,7 @@ internal static class Lowering
         {
             NumberedKind.Table => language.Words.Tables,
             NumberedKind.Figure => language.Words.Figures,
+            NumberedKind.Section => language.Words.Sections,
             _ => language.Words.Equations,
         };
 
@@ -692,14 +721,14 @@ internal static class Lowering
         private void Append(ImmutableArray<FlowInline>.Builder inlines, ImmutableArray<Numbered> targets, CharacterFormat format)
         {
             var words = language.Words;
-            var isOneKind = targets.Length > 1 && targets[0].Number is not null && targets.All(t => t.Number is not null && t.Kind == targets[0].Kind);
+            var isOneKind = targets.Length > 1 && targets.All(t => t.Kind == targets[0].Kind && (t.Number is not null || headings.GetValueOrDefault(t.Block) is { HasWord: false }));
             if (isOneKind) inlines.Add(new FlowText(PluralOf(targets[0].Kind) + Unbreakable, format));
             var parts = new List<FlowInline[]>();
             var sorted = isOneKind ? [.. targets.OrderBy(t => t.Number)] : targets;
             for (var i = 0; i < sorted.Length;)
             {
                 var end = i;
-                while (isOneKind && end + 1 < sorted.Length && sorted[end + 1].Number == sorted[end].Number + 1) end++;
+                while (isOneKind && end + 1 < sorted.Length && sorted[end].Number is { } number && sorted[end + 1].Number == number + 1) end++;
                 if (end - i < 2) end = i;
                 var first = Reference(sorted[i], isOneKind ? SeePart.Number : SeePart.Whole, format);
                 parts.Add(end == i ? first : [.. first, new FlowText("\u2013", format), .. Reference(sorted[end], SeePart.Number, format)]);
@@ -720,6 +749,11 @@ internal static class Lowering
             {
                 var field = new FlowField($"REF {target.Bookmark} \\h", $"({Plain(equation)})", format);
                 return part == SeePart.Number ? [field] : [new FlowText(WordOf(target.Kind) + Unbreakable, format), field];
+            }
+            if (part != SeePart.Title && headings.TryGetValue(target.Block, out var heading))
+            {
+                var field = new FlowField($"REF {target.Bookmark} \\w \\h", heading.Full, format);
+                return part == SeePart.Number || heading.HasWord ? [field] : [new FlowText(WordOf(target.Kind) + Unbreakable, format), field];
             }
             var text = target.Number is { } number ? $"{WordOf(target.Kind)}{Unbreakable}{Plain(number)}" : target.Title.ToPlainText(language);
             return [new FlowField($"REF {target.Bookmark} \\h", text, format)];

@@ -23,6 +23,12 @@ public sealed record LabelWords
     /// <summary>"Equations" in "Equations (3) and (4)".</summary>
     public required string Equations { get; init; }
 
+    /// <summary>"Section" in "Section 3.1".</summary>
+    public required string Section { get; init; }
+
+    /// <summary>"Sections" in "Sections 3.1 and 4".</summary>
+    public required string Sections { get; init; }
+
     /// <summary>"continued" in "Table 3, continued".</summary>
     public required string Continued { get; init; }
 
@@ -92,6 +98,8 @@ public sealed record LabelWords
         Figures = "Figures",
         Equation = "Equation",
         Equations = "Equations",
+        Section = "Section",
+        Sections = "Sections",
         Continued = "continued",
         And = "and",
         Or = "or",
@@ -124,6 +132,8 @@ public sealed record LabelWords
             Figures = "Abbildungen",
             Equation = "Gleichung",
             Equations = "Gleichungen",
+            Section = "Abschnitt",
+            Sections = "Abschnitte",
             Continued = "Fortsetzung",
             And = "und",
             Or = "oder",
@@ -151,6 +161,8 @@ public sealed record LabelWords
             Figures = "Figures",
             Equation = "Équation",
             Equations = "Équations",
+            Section = "Section",
+            Sections = "Sections",
             Continued = "suite",
             And = "et",
             Or = "ou",
@@ -177,6 +189,8 @@ public sealed record LabelWords
             Figures = "Figuras",
             Equation = "Ecuación",
             Equations = "Ecuaciones",
+            Section = "Sección",
+            Sections = "Secciones",
             Continued = "continuación",
             And = "y",
             Or = "o",
@@ -203,6 +217,8 @@ public sealed record LabelWords
             Figures = "Figure",
             Equation = "Equazione",
             Equations = "Equazioni",
+            Section = "Sezione",
+            Sections = "Sezioni",
             Continued = "continua",
             And = "e",
             Or = "o",
@@ -229,6 +245,8 @@ public sealed record LabelWords
             Figures = "Figuren",
             Equation = "Vergelijking",
             Equations = "Vergelijkingen",
+            Section = "Paragraaf",
+            Sections = "Paragrafen",
             Continued = "vervolg",
             And = "en",
             Or = "of",
@@ -256,6 +274,8 @@ public sealed record LabelWords
             Figures = "Figuras",
             Equation = "Equação",
             Equations = "Equações",
+            Section = "Secção",
+            Sections = "Secções",
             Continued = "continuação",
             And = "e",
             Or = "ou",
@@ -282,6 +302,8 @@ public sealed record LabelWords
             Figures = "Rysunki",
             Equation = "Równanie",
             Equations = "Równania",
+            Section = "Rozdział",
+            Sections = "Rozdziały",
             Continued = "cd.",
             And = "i",
             Or = "lub",
@@ -309,6 +331,8 @@ public sealed record LabelWords
             Figures = "Figurer",
             Equation = "Ekvation",
             Equations = "Ekvationer",
+            Section = "Avsnitt",
+            Sections = "Avsnitt",
             Continued = "forts.",
             And = "och",
             Or = "eller",

@@ -79,6 +79,9 @@ internal sealed class DressedHouse
 
     public ParagraphStyle Style(StyleRole role) => Design.Style(role);
 
+    /// <summary>Whether the paragraphs of a role have numbers.</summary>
+    public bool IsCounted(StyleRole role) => role - StyleRole.Heading1 is >= 0 and var level && level < Design.HeadingLevels.Length && Design.HeadingLevels[level] is not null;
+
     /// <summary>How a ruling is drawn.</summary>
     public RulingDesign Ruling(Ruling ruling) => Design.Rulings.First(r => r.Ruling == ruling);
 

@@ -70,6 +70,7 @@ internal sealed partial class FileDresser
         var design = finder.Find(house.Name, body.Page, (string?)settings.Element(W + "defaultTableStyle")?.Attribute(W + "val"));
         AddStyles(sheet, finder, design);
         var lists = new HouseLists(sheet, numbering ?? AddNumbering(), design);
+        design = design with { HeadingLevels = lists.NumberHeadings(house.NumbersHeadings) };
         lists.Add();
 
         if (SettingsDresser.ModeOf(settings) < 15) KeepTablesInPlace([main, .. stories.Select(s => Open(s).Root!)]);

@@ -30,6 +30,9 @@ internal sealed record HouseDesign
     /// <summary>One style for each role, in the order of the roles.</summary>
     public required ImmutableArray<ParagraphStyle> Styles { get; init; }
 
+    /// <summary>How its headings are numbered; empty if they have no numbers.</summary>
+    public ImmutableArray<HeadingLevel?> HeadingLevels { get; init; } = [];
+
     /// <summary>The styles for words in a text.</summary>
     public required ImmutableArray<CharacterStyle> CharacterStyles { get; init; }
 

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
 using System.Xml.Linq;
@@ -16,23 +17,84 @@ internal sealed class HouseLists(StyleSheet sheet, XElement numbering, HouseDesi
     /// <summary>The highest number of an abstract list, plus 1.</summary>
     public int HighestAbstract { get; private set; }
 
+    /// <summary>Numbers headings, or leaves them as the house has them; and says how they are numbered then.</summary>
+    /// <param name="wanted">Whether they are to have numbers; null to leave that to the house.</param>
+    public ImmutableArray<HeadingLevel?> NumberHeadings(bool? wanted)
+    {
+        var ids = Enumerable.Range(0, HeadingLevel.Decimal.Length).Select(i => design.Style(StyleRole.Heading1 + i).Id).ToArray();
+        var styles = ids.Select(id => sheet.Root.Elements(W + "style").First(s => StyleSheet.IdOf(s) == id)).ToArray();
+        var levels = ids.Select(id => sheet.ById(id) is { } found ? sheet.LevelOf(found) : null).ToArray();
+        if (levels.Any(l => l is not null))
+        {
+            // What was made from a style with numbers must not count on in its level.
+            foreach (var style in styles.Where(s => wanted == false || sheet.ById(StyleSheet.IdOf(s)) is null)) SetPlace(style, 0, 0);
+            if (wanted != false) return [.. levels.Select(l => l is null ? null : Read(l))];
+            foreach (var level in levels) level?.Elements(W + "pStyle").Remove();
+        }
+        if (wanted != true) return [];
+        var (number, id) = (1 + (Highest("num", "numId") ?? 0), 1 + (Highest("abstractNum", "abstractNumId") ?? -1));
+        Add(Own(xml =>
+        {
+            NumberingPart.WriteHeadings(xml, id, design);
+            NumberingPart.WriteNumber(xml, number, id, null);
+        }));
+        for (var i = 0; i < styles.Length; i++) SetPlace(styles[i], i, number);
+        return HeadingLevel.Decimal;
+    }
+
+    private static void SetPlace(XElement style, int level, int number)
+    {
+        if (style.Element(W + "pPr") is not { } properties) style.Add(properties = new XElement(W + "pPr"));
+        properties.Elements(W + "numPr").Remove();
+        properties.Add(new XElement(W + "numPr", new XElement(W + "ilvl", new XAttribute(W + "val", level)), new XElement(W + "numId", new XAttribute(W + "val", number))));
+        SchemaOrder.Restore(style);
+    }
+
+    private static HeadingLevel Read(XElement level)
+    {
+        var isLegal = StyleSheet.IsOn(level.Element(W + "isLgl"));
+        PageNumberFormat? format = (string?)level.Element(W + "numFmt")?.Attribute(W + "val") switch
+        {
+            "none" => null,
+            "upperRoman" when !isLegal => PageNumberFormat.UpperRoman,
+            "lowerRoman" when !isLegal => PageNumberFormat.LowerRoman,
+            "upperLetter" when !isLegal => PageNumberFormat.UpperLetter,
+            "lowerLetter" when !isLegal => PageNumberFormat.LowerLetter,
+            _ => PageNumberFormat.Decimal,
+        };
+        return new HeadingLevel((int)Math.Clamp(StyleSheet.Number(level, "ilvl") ?? 0, 0, 8), (string?)level.Element(W + "lvlText")?.Attribute(W + "val") ?? "", format, (int)(StyleSheet.Number(level.Element(W + "start"), "val") ?? 1));
+    }
+
+    /// <summary>Adds the lists of a report.</summary>
     public void Add()
     {
         HighestNumber = Highest("num", "numId") ?? 0;
         HighestAbstract = (Highest("abstractNum", "abstractNumId") ?? -1) + 1;
-        var own = XElement.Parse(Encoding.UTF8.GetString(TemplatePart.Bytes(xml =>
+        var own = Own(xml =>
         {
-            using (xml.Element("w:numbering"u8))
-            {
-                xml.Attribute("xmlns:w"u8, Namespaces.Main);
-                NumberingPart.WriteAbstract(xml, HighestAbstract, "1F3A5C01"u8, design, ordered: false);
-                NumberingPart.WriteAbstract(xml, HighestAbstract + NumberingPart.OrderedAbstract, "1F3A5C02"u8, design, ordered: true);
-                NumberingPart.WriteNumber(xml, HighestNumber + NumberingPart.BulletNumber, HighestAbstract, null);
-            }
-        })));
+            NumberingPart.WriteAbstract(xml, HighestAbstract, "1F3A5C01"u8, design, ordered: false);
+            NumberingPart.WriteAbstract(xml, HighestAbstract + NumberingPart.OrderedAbstract, "1F3A5C02"u8, design, ordered: true);
+            NumberingPart.WriteNumber(xml, HighestNumber + NumberingPart.BulletNumber, HighestAbstract, null);
+        });
         var kinds = own.Elements(W + "abstractNum").ToArray();
         TakeLevels(kinds[0], "List Bullet", StyleRole.ListBullet);
         TakeLevels(kinds[1], "List Number", StyleRole.ListNumber);
+        Add(own);
+    }
+
+    private static XElement Own(Action<Utf8XmlWriter> write) => XElement.Parse(Encoding.UTF8.GetString(TemplatePart.Bytes(xml =>
+    {
+        using (xml.Element("w:numbering"u8))
+        {
+            xml.Attribute("xmlns:w"u8, Namespaces.Main);
+            write(xml);
+        }
+    })));
+
+    /// <summary>Adds lists to those of the house.</summary>
+    private void Add(XElement own)
+    {
+        var kinds = own.Elements(W + "abstractNum").ToArray();
         foreach (var kind in kinds) MakeUnique(kind.Element(W + "nsid")!);
         var last = numbering.Elements(W + "abstractNum").LastOrDefault();
         foreach (var kind in kinds)

@@ -129,7 +129,9 @@ internal sealed class StyleSheet
     {
         if (numbering is null || Property(style, "pPr", "numPr") is not { } own || Number(own.Element(W + "numId"), "val") is not ({ } id and not 0)) return null;
         var level = Number(own.Element(W + "ilvl"), "val") ?? 0;
-        return AbstractOf(id)?.Elements(W + "lvl").FirstOrDefault(l => Number(l, "ilvl") == level);
+        var levels = AbstractOf(id)?.Elements(W + "lvl").ToArray() ?? [];
+        // A level names the style that it belongs to; a style need not name its level.
+        return levels.FirstOrDefault(l => (string?)l.Element(W + "pStyle")?.Attribute(W + "val") == IdOf(style)) ?? levels.FirstOrDefault(l => Number(l, "ilvl") == level);
     }
 
     /// <summary>The abstract list of a list's number; a list that stands for a style leads to that style's own.</summary>

@@ -29,6 +29,14 @@ internal static class Pagination
             }
             if (section.Numbers is { } numbers) (format, shift) = (numbers.Format, numbers.Start is { } start ? start - page : shift);
             else format = PageNumberFormat.Decimal;
+            var chapter = section is { Chapter: { } own, Numbers.ByChapter: { } sign } ? own + sign switch
+            {
+                ChapterSign.Hyphen => "-",
+                ChapterSign.EmDash => "—",
+                ChapterSign.Period => ".",
+                ChapterSign.Colon => ":",
+                _ => "–",
+            } : "";
             // What stands side by side takes about its share of the height.
             var beside = Math.Max(1, section.Columns.Length);
             var width = section.Columns.IsEmpty ? section.Page.TextWidth.Points : section.Columns[0].Points;
@@ -76,7 +84,7 @@ internal static class Pagination
                     used = 0;
                     before = 0;
                 }
-                if (begins is { } id) pages[id] = new PageLabel(page + shift, format);
+                if (begins is { } id) pages[id] = new PageLabel(page + shift, format, chapter);
                 used += before + height;
                 for (; used > room; used -= room) page++;
             }

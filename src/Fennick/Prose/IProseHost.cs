@@ -24,6 +24,9 @@ internal interface IProseHost
     /// <summary>The label that a heading names itself by, or null.</summary>
     Label? LabelOf(HeadingBlock heading) => null;
 
+    /// <summary>Whether a heading has a number where headings have numbers.</summary>
+    bool IsNumbered(HeadingBlock heading) => true;
+
     /// <summary>The blocks for a directive.</summary>
     ImmutableArray<Block> Fill(DirectiveBlock directive) => [];
 

@@ -70,7 +70,7 @@ internal sealed class ProseConverter(IProseHost host)
             case HeadingBlock heading:
                 var label = host.LabelOf(heading);
                 var words = Inlines(heading.Inline);
-                return [new Heading(heading.Level, label is null ? words : TrimEnd(words), label)];
+                return [new Heading(heading.Level, TrimEnd(words), label) { IsNumbered = host.IsNumbered(heading) }];
             case DirectiveBlock directive:
                 return host.Fill(directive);
             case ParagraphBlock paragraph:
@@ -142,7 +142,7 @@ internal sealed class ProseConverter(IProseHost host)
     }
 
     /// <summary>Without the space between a heading and its label.</summary>
-    private static RichText TrimEnd(RichText words) => words.Inlines is [.. var before, TextInline last] ? new([.. before, new TextInline(last.Text.TrimEnd())]) : words;
+    private static RichText TrimEnd(RichText words) => words.Inlines is [.. var before, TextInline last] ? string.IsNullOrWhiteSpace(last.Text) ? TrimEnd(new(before)) : new([.. before, new TextInline(last.Text.TrimEnd())]) : words;
 
     private TableBlock Convert(Markdig.Extensions.Tables.Table table)
     {

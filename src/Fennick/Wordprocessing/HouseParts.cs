@@ -32,6 +32,7 @@ internal static class HouseParts
             Settings = new SettingsTemplate("word/settings.xml", (hasNotes, hasEvenPages) => Compress(xml => SettingsPart.Write(xml, language, hasNotes, hasEvenPages))),
             Notes = FootnotesPart.Create(),
             Numbering = NumberingPart.Create(house),
+            Counts = NumberingPart.Counts(house),
             OwnProperties = PropertiesParts.CreateOwn(),
             Section = SectionTemplate.Plain(house.Page),
             Types = TemplatePart.Bytes(ContentTypesPart.WriteHouse),

@@ -9,6 +9,10 @@ internal static class NumberingPart
 {
     private const int Levels = 9;
     internal const int BulletNumber = 1;
+
+    /// <summary>The list of the headings of one of Fennick's own houses.</summary>
+    internal const int HeadingNumber = 1;
+
     internal const int OrderedAbstract = 1;
     private const string Bullets = "•–·";
 
@@ -27,12 +31,61 @@ internal static class NumberingPart
         using (xml.Element("w:numbering"u8))
         {
             xml.Attribute("xmlns:w"u8, Namespaces.Main);
-            WriteAbstract(xml, 0, "1F3A5C01"u8, house, ordered: false);
-            WriteAbstract(xml, OrderedAbstract, "1F3A5C02"u8, house, ordered: true);
-            WriteNumber(xml, BulletNumber, 0, null);
+            var counts = Counts(house);
+            if (counts.Number > 0) WriteHeadings(xml, 0, house);
+            WriteAbstract(xml, counts.Abstract, "1F3A5C01"u8, house, ordered: false);
+            WriteAbstract(xml, counts.Abstract + OrderedAbstract, "1F3A5C02"u8, house, ordered: true);
+            if (counts.Number > 0) WriteNumber(xml, HeadingNumber, 0, null);
+            WriteNumber(xml, counts.Number + BulletNumber, counts.Abstract, null);
             gap(new ContentSegment());
         }
     });
+
+    /// <summary>What one of Fennick's own houses has before the lists of a report.</summary>
+    public static HouseCounts Counts(HouseDesign house) => house.HeadingLevels.IsEmpty ? default : default(HouseCounts) with { Number = HeadingNumber, Abstract = 1 };
+
+    /// <summary>Writes the list that counts headings; each of its levels is bound to its style.</summary>
+    internal static void WriteHeadings(Utf8XmlWriter xml, int id, HouseDesign house)
+    {
+        using (xml.Element("w:abstractNum"u8))
+        {
+            xml.Attribute("w:abstractNumId"u8, id);
+            xml.Value("w:nsid"u8, "1F3A5C03"u8);
+            xml.Value("w:multiLevelType"u8, "multilevel"u8);
+            foreach (var level in HeadingLevel.Decimal.OfType<HeadingLevel>())
+            {
+                var style = house.Style(StyleRole.Heading1 + level.Index);
+                using (xml.Element("w:lvl"u8))
+                {
+                    xml.Attribute("w:ilvl"u8, level.Index);
+                    xml.Value("w:start"u8, level.Start);
+                    xml.Value("w:numFmt"u8, "decimal"u8);
+                    xml.Value("w:pStyle"u8, style.Id);
+                    // Words in the middle have no edge to stand out from.
+                    if (style.Centred) xml.Value("w:suff"u8, "space"u8);
+                    xml.Value("w:lvlText"u8, level.Pattern);
+                    xml.Value("w:lvlJc"u8, "left"u8);
+                    var hanging = style.Centred ? Length.Zero : Length.FromPoints(style.Points * (0.9 + (0.5 * ((2 * level.Index) + 1))));
+                    using (xml.Element("w:pPr"u8))
+                    using (xml.Element("w:ind"u8))
+                    {
+                        xml.Attribute("w:left"u8, (style.IndentLeft + hanging).Twips);
+                        xml.Attribute("w:hanging"u8, hanging.Twips);
+                    }
+                }
+            }
+        }
+    }
+
+    /// <summary>Writes the place of a heading's style in the list of the headings.</summary>
+    internal static void WriteHeadingPlace(Utf8XmlWriter xml, int level, int number)
+    {
+        using (xml.Element("w:numPr"u8))
+        {
+            if (level > 0) xml.Value("w:ilvl"u8, level);
+            xml.Value("w:numId"u8, number);
+        }
+    }
 
     /// <summary>Writes the lists that count for themselves.</summary>
     public static void WriteNumbers(Utf8XmlWriter xml, ImmutableArray<FlowList> lists, PackageTemplate template)

@@ -16,7 +16,7 @@ internal static class PackageWriter
     public static PackageBuilder Write(FittedDocument document, PageMap pages, DressedHouse house, List<Diagnostic> diagnostics)
     {
         var (flow, template) = (document.Flow, house.Template);
-        var hasLists = !flow.Lists.IsEmpty || template.HasNumbering;
+        var hasLists = !flow.Lists.IsEmpty || template.HasNumbering || template.Counts.Number > 0;
         var hasNotes = !flow.Notes.IsEmpty || template.HasNotes;
         var hasOwnProperties = !flow.Properties.Libraries.IsEmpty || template.HasOwnProperties;
         var package = new PackageBuilder(flow.Properties.Date);

@@ -107,6 +107,7 @@ internal static class ParagraphWriter
                     xml.Value("w:numId"u8, document.NumberId(place));
                 }
             }
+            else if (paragraph.IsUncounted && document.House.IsCounted(paragraph.Style)) xml.Raw("<w:numPr><w:numId w:val=\"0\"/></w:numPr>"u8);
             if (paragraph.RightTab is { } rightTab)
             {
                 using (xml.Element("w:tabs"u8))
@@ -123,6 +124,14 @@ internal static class ParagraphWriter
             {
                 var step = Fitting.ListIndent(document.House);
                 using (xml.Element("w:ind"u8)) xml.Attribute("w:left"u8, (style.IndentLeft + (step * (paragraph.Indents - (paragraph.Style == StyleRole.ListContinue ? 1 : 0)))).Twips);
+            }
+            if (paragraph.Hanging is { } hanging)
+            {
+                using (xml.Element("w:ind"u8))
+                {
+                    xml.Attribute("w:left"u8, (style.IndentLeft + hanging).Twips);
+                    xml.Attribute("w:hanging"u8, hanging.Twips);
+                }
             }
             writeSection?.Invoke();
         }

@@ -82,7 +82,7 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
                 }
             }
             else WriteAll(xml, ["lnNumType"]);
-            if (section?.Numbers is { } numbers) WriteNumbers(xml, numbers);
+            if (section?.Numbers is { } numbers) WriteNumbers(xml, numbers, section.Chapter is not null);
             else if (!goesOn) WriteAll(xml, ["pgNumType"]);
             if (section is null && Others.ContainsKey("cols")) WriteAll(xml, ["cols"]);
             else if (section is null || section.Columns.IsEmpty) xml.Raw("<w:cols w:space=\"708\"/>"u8);
@@ -112,7 +112,7 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
         }
     }
 
-    private static void WriteNumbers(Utf8XmlWriter xml, PageNumbers numbers)
+    private static void WriteNumbers(Utf8XmlWriter xml, PageNumbers numbers, bool isChapter)
     {
         using (xml.Element("w:pgNumType"u8))
         {
@@ -125,6 +125,16 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
                 _ => "decimal"u8,
             });
             if (numbers.Start is { } start) xml.Attribute("w:start"u8, start);
+            if (!isChapter || numbers.ByChapter is not { } sign) return;
+            xml.Attribute("w:chapStyle"u8, 1);
+            xml.Attribute("w:chapSep"u8, sign switch
+            {
+                ChapterSign.Hyphen => "hyphen"u8,
+                ChapterSign.EmDash => "emDash"u8,
+                ChapterSign.Period => "period"u8,
+                ChapterSign.Colon => "colon"u8,
+                _ => "enDash"u8,
+            });
         }
     }
 

@@ -81,6 +81,7 @@ internal static class StylesPart
             if (style.KeepWithNext) xml.Empty("w:keepNext"u8);
             else if (below is { KeepWithNext: true }) xml.Value("w:keepNext"u8, "0"u8);
             if (style.KeepLines) xml.Empty("w:keepLines"u8);
+            if (style.OutlineLevel is { } counted && !house.HeadingLevels.IsEmpty) NumberingPart.WriteHeadingPlace(xml, counted, NumberingPart.HeadingNumber);
             WriteRules(xml, house, style);
             if (style.Shaded) WriteShading(xml, house, ThemeColour.Tint);
             if (style.RightTabAtTextWidth)
