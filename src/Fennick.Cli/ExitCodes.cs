@@ -10,4 +10,7 @@ internal static class ExitCodes
 
     /// <summary>The call itself was wrong.</summary>
     public const int WrongCall = 2;
+
+    /// <summary>Some units of a batch failed; the others are there.</summary>
+    public const int SomeFailed = 3;
 }

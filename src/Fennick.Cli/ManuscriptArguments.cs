@@ -17,9 +17,11 @@ internal sealed class ManuscriptArguments
     /// <summary>The settings, in the same way.</summary>
     public Dictionary<string, string> Settings(ParseResult call) => Read(call.GetValue(With));
 
-    private static Dictionary<string, string> Read(string[]? pairs) => (pairs ?? []).Select(s => s.Split('=', 2)).GroupBy(p => p[0]).ToDictionary(g => g.Key, g => g.Last()[1]);
+    /// <summary>The pairs by their names.</summary>
+    public static Dictionary<string, string> Read(string[]? pairs) => (pairs ?? []).Select(s => s.Split('=', 2)).GroupBy(p => p[0]).ToDictionary(g => g.Key, g => g.Last()[1]);
 
-    private static Option<string[]> Pairs(string name, string form, string description)
+    /// <summary>An option that takes <c>NAME=VALUE</c>.</summary>
+    public static Option<string[]> Pairs(string name, string form, string description)
     {
         var option = new Option<string[]>(name) { Description = description, HelpName = form };
         option.Validators.Add(result =>

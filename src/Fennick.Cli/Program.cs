@@ -5,6 +5,7 @@ var root = new RootCommand("Fennick makes editable word-processor reports from a
 {
     WriteCommand.Create(),
     TryCommand.Create(),
+    BatchCommand.Create(),
     CheckCommand.Create(),
     HouseCommand.Create(),
     NewCommand.Create(),

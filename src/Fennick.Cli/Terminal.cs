@@ -10,6 +10,9 @@ internal static class Terminal
 {
     private static readonly Lazy<IAnsiConsole> Errors = new(() => AnsiConsole.Create(new AnsiConsoleSettings { Out = new AnsiConsoleOutput(Console.Error) }));
 
+    /// <summary>How many characters a line of the terminal has.</summary>
+    public static int Width => Errors.Value.Profile.Width;
+
     /// <summary>A line of result.</summary>
     public static void Result(string text) => Console.Out.WriteLine(text);
 

@@ -19,16 +19,42 @@ public static class Csv
     public static IReadOnlyList<T> Read<T>(string path)
     {
         ArgumentNullException.ThrowIfNull(path);
-        if (!File.Exists(path)) throw NoFile(path);
-        var options = new CsvReaderOptions { TrackLineNumbers = true, PoolStrings = true, MalformedData = CsvMalformedDataHandling.Throw };
-        try
+        return Read(path, csv =>
         {
-            using var csv = CsvReader.FromFile(path, options, FileOptions.SequentialScan);
-            csv.ReadHeader();
             var binder = RecordBinder<T>.Create(path, csv.Headers ?? []);
             var records = new List<T>();
             while (csv.Read()) records.Add(binder.Bind(csv));
             return records;
+        });
+    }
+
+    /// <summary>The names of a file's columns, and the cells of each of its lines as text.</summary>
+    /// <exception cref="ReportException">There is no such file, or it is damaged.</exception>
+    internal static (IReadOnlyList<string> Heads, IReadOnlyList<(int Line, string[] Cells)> Rows) ReadCells(string path) => Read(path, csv =>
+    {
+        var rows = new List<(int, string[])>();
+        while (csv.Read()) rows.Add(((int)csv.LineNumber, [.. Enumerable.Range(0, csv.FieldCount).Select(csv.GetString)]));
+        return ((IReadOnlyList<string>)[.. csv.Headers ?? []], (IReadOnlyList<(int, string[])>)rows);
+    });
+
+    /// <summary>Whether a name is that of a column: case, <c>_</c>, <c>-</c> and spaces do not count.</summary>
+    internal static bool AreAlike(string name, string column)
+    {
+        return Fold(name) == Fold(column);
+
+        static string Fold(string name) => string.Concat(name.Where(char.IsLetterOrDigit)).ToLowerInvariant();
+    }
+
+    private static T Read<T>(string path, Func<CsvReader, T> read)
+    {
+        if (!File.Exists(path)) throw NoFile(path);
+        var options = new CsvReaderOptions { TrackLineNumbers = true, PoolStrings = true, MalformedData = CsvMalformedDataHandling.Throw };
+        try
+        {
+            FilesRead.Note(path);
+            using var csv = CsvReader.FromFile(path, options, FileOptions.SequentialScan);
+            csv.ReadHeader();
+            return read(csv);
         }
         catch (CsvFormatException problem)
         {

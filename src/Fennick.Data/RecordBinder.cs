@@ -31,7 +31,7 @@ internal sealed class RecordBinder<T>
 
         Target FindColumn(Target target)
         {
-            var matches = Enumerable.Range(0, columns.Count).Where(c => Fold(columns[c]) == Fold(target.Name)).ToArray();
+            var matches = Enumerable.Range(0, columns.Count).Where(c => Csv.AreAlike(target.Name, columns[c])).ToArray();
             if (matches.Length > 1)
                 throw new ReportException(Diagnostic.Error(new SourcePlace(path, 1, 1), $"more than one column fits `{target.Name}`: {List(matches.Select(c => columns[c]))}", "rename one of them"));
             if (matches.Length == 0 && !target.IsOptional)
@@ -89,8 +89,6 @@ internal sealed class RecordBinder<T>
 
     private ReportException Wrong(CsvReader row, Target target, string message, string? suggestion) =>
         new(Diagnostic.Error(new SourcePlace(path, (int)row.LineNumber, target.Column + 1), message, suggestion));
-
-    private static string Fold(string name) => string.Concat(name.Where(char.IsLetterOrDigit)).ToLowerInvariant();
 
     private static string Describe(Type type) => type switch
     {

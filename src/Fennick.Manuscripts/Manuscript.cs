@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Diagnostics;
-using System.Globalization;
 using System.Runtime.CompilerServices;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts.Compilation;
@@ -43,10 +42,25 @@ public sealed class Manuscript
         var diagnostics = new List<Diagnostic>();
         var sources = new SourceFiles();
         sources.Read(path, path, place);
+        using var read = FilesRead.Begin();
         var tree = ManuscriptParser.Parse(sources, with ?? ImmutableDictionary<string, string>.Empty, diagnostics);
         ReportException.ThrowIfAny(diagnostics);
-        return new Manuscript(tree, Path.GetDirectoryName(Path.GetFullPath(path))!, [.. diagnostics]);
+        return new Manuscript(tree, Path.GetDirectoryName(Path.GetFullPath(path))!, [.. diagnostics]) 
+        {
+            Files = [Path.GetFullPath(path), .. read.Paths],
+            Given = string.Join('\n', (with ?? ImmutableDictionary<string, string>.Empty).OrderBy(w => w.Key, StringComparer.Ordinal).Select(w => $"{w.Key}={w.Value}")),
+        };
     }
+
+    /// <summary>The files that it was read from.</summary>
+    internal IReadOnlyList<string> Files { get; private init; } = [];
+
+    /// <summary>The settings that count instead of its own.</summary>
+    internal string Given { get; private init; } = "";
+
+    internal string Folder => folder;
+
+    internal ManuscriptTree Tree => tree;
 
     private LibrarySet Libraries => libraries ??= LibrarySet.Load(tree.Settings.Libraries, folder, CompiledCache.LibraryFolder);
 
@@ -69,14 +83,21 @@ public sealed class Manuscript
         if (Directory.Exists(path)) throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "this is a folder", "name a file in it"));
         var values = ReadParameters(parameters ?? ImmutableDictionary<string, string>.Empty);
         var diagnostics = warnings.ToBuilder();
+        var (ready, compileTime) = Prepare(diagnostics);
+        MadeReport made;
+        using (WorkingFolder.Enter(folder)) made = ready.Make(values, new Sharing.Store());
+        var saved = ReportFile.Save(made.Content, path);
+        return new WriteResult(path, total.Elapsed, compileTime, [.. diagnostics, .. made.Diagnostics, .. saved], made.Outputs);
+    }
+
+    /// <summary>Makes the manuscript ready to run.</summary>
+    /// <param name="diagnostics">Takes what the compiler warns of.</param>
+    /// <returns>With what compiling took; null if the code was compiled before.</returns>
+    internal (ReadyManuscript Ready, TimeSpan? CompileTime) Prepare(ImmutableArray<Diagnostic>.Builder diagnostics)
+    {
         var (compiled, compileTime) = Compile(diagnostics);
-        var run = new ManuscriptRun(tree, values);
-        var outputs = Run(compiled, run);
-        var report = run.Finish() with { Libraries = Libraries.Versions };
-        ReportException.ThrowIfAny(run.Diagnostics);
-        var saved = ReportFile.Save(report, path);
-        var compiledWarnings = compiled.Warnings.Select(w => Diagnostic.Warning(tree.PlaceOf(w.Ordinal, w.Line, w.Column), w.Message));
-        return new WriteResult(path, total.Elapsed, compileTime, [.. diagnostics, .. compiledWarnings, .. run.Diagnostics, .. saved], outputs);
+        diagnostics.AddRange(compiled.Warnings.Select(w => Diagnostic.Warning(tree.PlaceOf(w.Ordinal, w.Line, w.Column), w.Message)));
+        return (new ReadyManuscript(tree, compiled, Libraries), compileTime);
     }
 
     /// <summary>Finds all that can be known to be wrong without running a step: the text, formats, references, and the C# code.</summary>
@@ -88,8 +109,7 @@ public sealed class Manuscript
         diagnostics.AddRange(ManuscriptCheck.Find(tree));
         try
         {
-            var (compiled, compileTime) = Compile(diagnostics);
-            diagnostics.AddRange(compiled.Warnings.Select(w => Diagnostic.Warning(tree.PlaceOf(w.Ordinal, w.Line, w.Column), w.Message)));
+            var (_, compileTime) = Prepare(diagnostics);
             ReportException.ThrowIfAny(diagnostics);
             return (diagnostics.ToImmutable(), compileTime);
         }
@@ -116,23 +136,35 @@ public sealed class Manuscript
         }
         var values = ReadParameters(parameters ?? ImmutableDictionary<string, string>.Empty);
         var diagnostics = warnings.ToBuilder();
-        var (compiled, compileTime) = Compile(diagnostics);
+        var (ready, compileTime) = Prepare(diagnostics);
         var figures = Path.Combine(Path.GetTempPath(), $"fennick-try-{Environment.UserName}", Path.GetFileName(tree.Sources.Main.DisplayPath)[..^Extension.Length]);
         var run = new ManuscriptRun(tree, values) { Trial = new Trial(tree, label, figures, show) };
-        Run(compiled, run);
+        using (WorkingFolder.Enter(folder)) ready.Run(run, new Sharing.Store());
         ReportException.ThrowIfAny(run.Diagnostics);
         return (compileTime, [.. diagnostics, .. run.Diagnostics]);
     }
 
-    private Dictionary<string, object> ReadParameters(IReadOnlyDictionary<string, string> given)
+    /// <summary>The same values, all of which are for parameters of the manuscript.</summary>
+    /// <exception cref="ReportException">There is no such parameter.</exception>
+    internal IReadOnlyDictionary<string, string> CheckNames(IReadOnlyDictionary<string, string> given)
+    {
+        ReportException.ThrowIfAny(MistakenNames(given));
+        return given;
+    }
+
+    private IEnumerable<Diagnostic> MistakenNames(IReadOnlyDictionary<string, string> given)
     {
         var declared = tree.Settings.Parameters;
-        var diagnostics = new List<Diagnostic>();
-        foreach (var name in given.Keys.Where(name => declared.All(p => p.Name != name)))
-        {
-            diagnostics.Add(Diagnostic.Error(tree.Settings.Place, $"the manuscript has no parameter `{name}`",
-                Nearest.Suggest(name, declared.Select(p => p.Name)) ?? (declared.IsEmpty ? $"declare it in the settings: `parameter {name}: value`" : $"its parameters are {string.Join(", ", declared.Select(p => $"`{p.Name}`"))}")));
-        }
+        return given.Keys.Where(name => declared.All(p => p.Name != name)).Select(name => Diagnostic.Error(tree.Settings.Place, $"the manuscript has no parameter `{name}`",
+            Nearest.Suggest(name, declared.Select(p => p.Name)) ?? (declared.IsEmpty ? $"declare it in the settings: `parameter {name}: value`" : $"its parameters are {string.Join(", ", declared.Select(p => $"`{p.Name}`"))}")));
+    }
+
+    /// <summary>The values of all parameters: those given, or else their own.</summary>
+    /// <exception cref="ReportException">There is no such parameter, one has no value, or a value does not fit its type.</exception>
+    internal Dictionary<string, object> ReadParameters(IReadOnlyDictionary<string, string> given)
+    {
+        var declared = tree.Settings.Parameters;
+        var diagnostics = MistakenNames(given).ToList();
         var values = new Dictionary<string, object>();
         foreach (var parameter in declared)
         {
@@ -166,34 +198,6 @@ public sealed class Manuscript
     // In a method of its own: a run with a cached program must not even look for the compiler.
     [MethodImpl(MethodImplOptions.NoInlining)]
     private CompiledManuscript CompileNew(string key) => ManuscriptCompiler.Compile(tree, key, Libraries);
-
-    private ImmutableArray<StepOutput> Run(CompiledManuscript compiled, ManuscriptRun run)
-    {
-        var folderBefore = Environment.CurrentDirectory;
-        var cultureBefore = CultureInfo.CurrentCulture;
-        using var console = StepConsole.Begin();
-        try
-        {
-            Environment.CurrentDirectory = folder;
-            CultureInfo.CurrentCulture = tree.Settings.Language.Culture;
-            compiled.CreateProgram(Libraries).RunAsync(run).GetAwaiter().GetResult();
-            run.Trial?.End();
-        }
-        catch (Trial.Ended)
-        {
-            // All that was wanted has run.
-        }
-        catch (Exception problem)
-        {
-            throw new ReportException([.. run.Diagnostics, .. RunFault.Describe(problem, tree)], new RunFault(problem, [.. console.Outputs]));
-        }
-        finally
-        {
-            Environment.CurrentDirectory = folderBefore;
-            CultureInfo.CurrentCulture = cultureBefore;
-        }
-        return [.. console.Outputs];
-    }
 
     private static string NearFile(string path)
     {

@@ -11,11 +11,15 @@ internal static class ReportFile
 {
     /// <summary>Makes the package and puts it in place.</summary>
     /// <exception cref="ReportException">The report has errors, or the file cannot be written; an old file stays as it was.</exception>
-    public static IReadOnlyList<Diagnostic> Save(ReportContent report, string path)
+    /// <param name="report">The report.</param>
+    /// <param name="path">Its file.</param>
+    /// <param name="placing">Is told of the package before it is put in place.</param>
+    public static IReadOnlyList<Diagnostic> Save(ReportContent report, string path, Action<PackageBuilder>? placing = null)
     {
         var full = Path.GetFullPath(path);
         var diagnostics = new List<Diagnostic>();
         using var package = Make(report, diagnostics);
+        placing?.Invoke(package);
         Put(package, full, diagnostics);
         if (LockFile(full) is { } lockFile)
             diagnostics.Add(Diagnostic.Warning(new SourcePlace(full, 0, 0), $"the document is open in a word processor ({Path.GetFileName(lockFile)})", "close it there without saving and open it again to see the new one"));

@@ -13,16 +13,20 @@ internal sealed record CompiledManuscript(byte[] Assembly, byte[] Symbols, IRead
 {
     public const string ProgramType = "FennickProgram";
 
+    private readonly Lock guard = new();
     private Type? program;
 
     /// <summary>A program that is ready to run; it is loaded once.</summary>
     public IManuscriptProgram CreateProgram(LibrarySet libraries)
     {
-        if (program is null)
+        lock (guard)
         {
-            using var assembly = new MemoryStream(Assembly);
-            using var symbols = new MemoryStream(Symbols);
-            program = libraries.CreateContext().LoadFromStream(assembly, symbols).GetType(ProgramType, throwOnError: true)!;
+            if (program is null)
+            {
+                using var assembly = new MemoryStream(Assembly);
+                using var symbols = new MemoryStream(Symbols);
+                program = libraries.CreateContext().LoadFromStream(assembly, symbols).GetType(ProgramType, throwOnError: true)!;
+            }
         }
         return (IManuscriptProgram)Activator.CreateInstance(program)!;
     }

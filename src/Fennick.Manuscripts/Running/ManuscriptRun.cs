@@ -42,11 +42,15 @@ public sealed class ManuscriptRun : IProseHost
     {
         this.tree = tree;
         this.parameters = parameters;
+        House = tree.Settings.House;
         placing = frames[0];
         converter = new ProseConverter(this);
     }
 
     internal List<Diagnostic> Diagnostics { get; } = [];
+
+    /// <summary>What the report wears.</summary>
+    internal House House { get; init; }
 
     /// <summary>What watches the run if it is a trial.</summary>
     internal Trial? Trial { get; init; }
@@ -183,7 +187,7 @@ public sealed class ManuscriptRun : IProseHost
             Authors = settings.Authors,
             Date = settings.Date,
             Language = settings.Language,
-            House = settings.House,
+            House = House,
             Slots = Slots(),
             Page = PageSettings.WithWords(settings.Page.Layout, WordsOf(tree.PageWords)),
             Watermark = settings.Watermark,
@@ -344,7 +348,7 @@ public sealed class ManuscriptRun : IProseHost
     /// <summary>What a labelled step gives fills the slot of its name: as words where only words can stand.</summary>
     private ImmutableArray<Block> ForSlot(string name, ImmutableArray<Block> placed)
     {
-        var house = tree.Settings.House.Dress(Language);
+        var house = House.Dress(Language);
         if (house.BlockSlots.ContainsKey(name)) return [new InSlot(name, placed)];
         if (house.Slots.All(s => !s.Names.Contains(name, StringComparer.OrdinalIgnoreCase)) || placed is not [Paragraph words]) return placed;
         slots[name] = words.Content;

@@ -15,8 +15,11 @@ namespace Fennick.Manuscripts.Settings;
 /// <summary>The settings of a manuscript.</summary>
 internal sealed record ManuscriptSettings
 {
+    /// <summary>The settings of the house that may hold parameters.</summary>
+    private static readonly ImmutableArray<string> HouseKeys = ["house", "house.accent", "house.logo", "house.cover", "house.font", "house.contents"];
+
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", "house", "house.style", "house.accent", "house.logo", "house.cover", "house.font", "house.contents", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "data", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -35,6 +38,12 @@ internal sealed record ManuscriptSettings
 
     /// <summary>The house that the report wears.</summary>
     public House House { get; init; } = House.Tansy;
+
+    /// <summary>The settings of the house that hold parameters in braces, as written.</summary>
+    public ImmutableArray<SettingsEntry> HouseOfUnit { get; init; } = [];
+
+    /// <summary>Files that steps read by means of their own; null if the manuscript does not say.</summary>
+    public ImmutableArray<string>? Data { get; init; }
 
     /// <summary>What the pages look like where that differs from the house.</summary>
     public PageSettings Page { get; init; } = new();
@@ -91,7 +100,7 @@ internal sealed record ManuscriptSettings
     {
         var settings = this;
         // Names of rulings and styles are the house's, which is dressed for a language.
-        foreach (var entry in entries.OrderBy(e => e.Key == "language" ? 0 : e.Key == "house" ? 1 : e.Key.StartsWith("house.", StringComparison.Ordinal) ? 2 : 3))
+        foreach (var entry in entries.OrderBy(e => e.Key == "language" || e.Key.StartsWith("parameter", StringComparison.Ordinal) ? 0 : e.Key == "house" ? 1 : e.Key.StartsWith("house.", StringComparison.Ordinal) ? 2 : 3))
         {
             try
             {
@@ -113,9 +122,51 @@ internal sealed record ManuscriptSettings
         Libraries = [.. Libraries, .. included.Libraries.Where(l => Libraries.All(own => own.Name != l.Name))],
     };
 
+    /// <summary>The house that a report wears whose parameters have these values.</summary>
+    /// <exception cref="ReportException">There is no such house, or a value does not fit.</exception>
+    public House HouseFor(IReadOnlyDictionary<string, object> parameters, SourceFiles source) =>
+        HouseOfUnit.Aggregate(this, (settings, entry) => settings.WithHouse(entry.Filled(parameters), source, source.PlaceOf(entry.Value.Offset))).House;
+
+    /// <summary>What tells the houses of two units apart.</summary>
+    public string HouseKey(IReadOnlyDictionary<string, object> parameters) => string.Join('\n', HouseOfUnit.Select(e => e.Filled(parameters).Text));
+
+    private ManuscriptSettings WithHouse(SettingsEntry entry, SourceFiles source, SourcePlace place)
+    {
+        switch (entry.Key)
+        {
+            case "house":
+                var found = House.Find(entry.Text, source.FileOf(entry.Offset).Folder, place);
+                return this with { House = found with { Styles = House.Styles, Accent = House.Accent, Font = House.Font, Logo = House.Logo, Cover = House.Cover, LightLogo = House.LightLogo, DarkCover = House.DarkCover, KeepsContents = House.KeepsContents, NumbersHeadings = House.NumbersHeadings, PictureTools = House.PictureTools } };
+            case "house.accent":
+                return Colour.Parse(entry.Text) is not null && entry.Text.StartsWith('#') ? this with { House = House with { Accent = entry.Text } } : throw Wrong($"`{entry.Text}` is no colour", "write it as `#B4690E`");
+            case "house.font": return this with { House = House with { Font = entry.Text } };
+            case "house.logo":
+                var logo = ReadPicture(entry, source, place, "light", "as it is");
+                return this with { House = House with { Logo = logo.Picture, LightLogo = logo.IsForced, PictureTools = PictureTools.Instance } };
+            case "house.cover":
+                var cover = ReadPicture(entry, source, place, "dark", "as it is");
+                return this with { House = House with { Cover = cover.Picture, DarkCover = cover.IsForced, PictureTools = PictureTools.Instance } };
+            case "house.contents":
+                return this with { House = House with { KeepsContents = entry.Text switch { "kept" => true, "replaced" => false, _ => throw Wrong($"`{entry.Text}` is neither `kept` nor `replaced`", null) } } };
+            default: throw new InvalidOperationException($"`{entry.Key}` is no setting of the house.");
+        }
+
+        ReportException Wrong(string message, string? suggestion) => new(Diagnostic.Error(place, message, suggestion));
+    }
+
     private ManuscriptSettings With(SettingsEntry entry, SourceFiles source, List<Diagnostic> diagnostics)
     {
         var place = source.PlaceOf(entry.Value.Offset);
+        if (HouseKeys.Contains(entry.Key))
+        {
+            if (!entry.Parameters.Any()) return (this with { HouseOfUnit = HouseOfUnit.RemoveAll(e => e.Key == entry.Key) }).WithHouse(entry, source, place);
+            if (entry.Parameters.FirstOrDefault(name => Parameters.All(p => p.Name != name)) is { } unknown)
+                throw Wrong($"`{{{unknown}}}` is no parameter of the manuscript", Nearest.Suggest(unknown, Parameters.Select(p => p.Name)) ?? "settings of the house may hold parameters in braces, and nothing else");
+            var deferred = this with { HouseOfUnit = [.. HouseOfUnit, entry] };
+            // What stands without a batch; a parameter without a value leaves the house as it is.
+            var values = Parameters.Where(p => p.Default is not null).ToDictionary(p => p.Name, p => p.Default!);
+            return entry.Parameters.All(values.ContainsKey) ? deferred.WithHouse(entry.Filled(values), source, place) : deferred;
+        }
         switch (entry.Key)
         {
             case "fennick":
@@ -131,20 +182,6 @@ internal sealed record ManuscriptSettings
                     ? this with { Language = language.With(Language.Numbers) } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
             case "library":
                 return this with { Libraries = [.. Libraries, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(l => ReadLibrary(l, source.FileOf(entry.Offset), place))] };
-            case "house":
-                var found = House.Find(entry.Text, source.FileOf(entry.Offset).Folder, place);
-                return this with { House = found with { Styles = House.Styles, Accent = House.Accent, Font = House.Font, Logo = House.Logo, Cover = House.Cover, LightLogo = House.LightLogo, DarkCover = House.DarkCover, KeepsContents = House.KeepsContents, NumbersHeadings = House.NumbersHeadings, PictureTools = House.PictureTools } };
-            case "house.accent":
-                return Colour.Parse(entry.Text) is not null && entry.Text.StartsWith('#') ? this with { House = House with { Accent = entry.Text } } : throw Wrong($"`{entry.Text}` is no colour", "write it as `#B4690E`");
-            case "house.font": return this with { House = House with { Font = entry.Text } };
-            case "house.logo":
-                var logo = ReadPicture(entry, source, place, "light", "as it is");
-                return this with { House = House with { Logo = logo.Picture, LightLogo = logo.IsForced, PictureTools = PictureTools.Instance } };
-            case "house.cover":
-                var cover = ReadPicture(entry, source, place, "dark", "as it is");
-                return this with { House = House with { Cover = cover.Picture, DarkCover = cover.IsForced, PictureTools = PictureTools.Instance } };
-            case "house.contents":
-                return this with { House = House with { KeepsContents = entry.Text switch { "kept" => true, "replaced" => false, _ => throw Wrong($"`{entry.Text}` is neither `kept` nor `replaced`", null) } } };
             case var key when key.StartsWith("house.style ", StringComparison.Ordinal):
                 var role = key["house.style ".Length..].Trim();
                 return RoleFinder.Roles.Contains(role) ? this with { House = House with { Styles = House.Styles.ToImmutableDictionary().SetItem(role, entry.Text) } }
@@ -170,6 +207,7 @@ internal sealed record ManuscriptSettings
                     ? this with { Language = Language.With(Language.Numbers with { Digits = digits }) } : throw Wrong($"`{entry.Text}` is no number of digits", "write a whole number from 1 to 15");
             case "numbers.missing": return this with { Language = Language.With(Language.Numbers with { Missing = entry.Text }) };
             case "tables.caption": return this with { Report = Report with { TableCaption = ReadCaptionPlace(entry, place) } };
+            case "data": return this with { Data = [.. Data ?? [], .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(f => Path.Combine(source.FileOf(entry.Offset).Folder, f))] };
             case "headings.numbered": return this with { House = House with { NumbersHeadings = ReadYesNo(entry, place) } };
             case "tables.turning": return this with { Report = Report with { TablesMayTurn = ReadYesNo(entry, place) } };
             case "tables.smallest": return this with { Report = Report with { SmallestTableText = ReadLength(entry, place).Of(Length.FromPoints(Design.Style(StyleRole.TableText).Points)).Points } };

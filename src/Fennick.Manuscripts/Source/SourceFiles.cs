@@ -29,6 +29,7 @@ internal sealed class SourceFiles
     {
         try
         {
+            FilesRead.Note(path);
             var text = new UTF8Encoding(encoderShouldEmitUTF8Identifier: false, throwOnInvalidBytes: true).GetString(File.ReadAllBytes(path)).TrimStart('\uFEFF');
             return Add(displayPath, Path.GetDirectoryName(Path.GetFullPath(path))!, text);
         }

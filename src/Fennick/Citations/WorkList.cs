@@ -63,6 +63,7 @@ public sealed class WorkList
         var place = new SourcePlace(path, 0, 0);
         try
         {
+            FilesRead.Note(path);
             var text = new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(File.ReadAllBytes(path)).TrimStart('\uFEFF');
             return Path.GetExtension(path).ToLowerInvariant() switch
             {

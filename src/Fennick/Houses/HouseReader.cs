@@ -30,6 +30,7 @@ internal static class HouseReader
         byte[] bytes;
         try
         {
+            FilesRead.Note(path);
             bytes = File.ReadAllBytes(path);
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)

@@ -53,6 +53,7 @@ public sealed class Picture
     {
         try
         {
+            FilesRead.Note(path);
             var bytes = File.ReadAllBytes(path);
             return Of(bytes) ?? OfSvg(bytes, path, tools) ?? throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the file is no PNG, JPEG or SVG picture", "convert it to one of them"));
         }

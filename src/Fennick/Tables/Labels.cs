@@ -26,6 +26,7 @@ public sealed class Labels
         string[] lines;
         try
         {
+            FilesRead.Note(path);
             lines = File.ReadAllLines(path);
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)

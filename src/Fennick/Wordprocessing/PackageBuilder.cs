@@ -1,6 +1,7 @@
 using System.Buffers.Binary;
 using System.IO.Compression;
 using System.IO.Hashing;
+using System.Security.Cryptography;
 using System.Text;
 using Fennick.Diagnostics;
 
@@ -61,6 +62,21 @@ internal sealed class PackageBuilder : IDisposable
     public void WriteTo(PooledBuffer target)
     {
         foreach (var segment in Segments()) target.Write(segment.Span);
+    }
+
+    /// <summary>The hash of the package as it will be written.</summary>
+    public string Hash()
+    {
+        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        foreach (var segment in Segments()) hash.AppendData(segment.Span);
+        return Convert.ToHexStringLower(hash.GetHashAndReset());
+    }
+
+    /// <summary>Whether a file is one that was to be renamed to a document, but was not.</summary>
+    public static bool IsLeftOver(string file, string document)
+    {
+        var (name, start) = (Path.GetFileName(file), $".{Path.GetFileName(document)}.");
+        return name.StartsWith(start, StringComparison.Ordinal) && name.EndsWith(".part", StringComparison.Ordinal) && Guid.TryParseExact(name[start.Length..^".part".Length], "N", out _);
     }
 
     /// <summary>Writes the package beside its place and then renames it: the old file stays whole until the new one is.</summary>

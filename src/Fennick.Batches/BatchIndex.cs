@@ -1,0 +1,31 @@
+using System.Globalization;
+using System.Text;
+
+namespace Fennick.Batches;
+
+/// <summary>The list of a batch's documents, for people and spreadsheets: <c>index.csv</c>.</summary>
+internal static class BatchIndex
+{
+    /// <summary>Writes the index beside the documents, in the order of the roster.</summary>
+    public static void Write(string folder, Part part, IEnumerable<Unit> units, LedgerHistory history) =>
+        Write(folder, part, units.Where(u => part.Holds(u.Name)).Select(u => u.File), history);
+
+    public static void Write(string folder, Part part, IEnumerable<string> files, LedgerHistory history)
+    {
+        var text = new StringBuilder("unit,file,state,warnings,seconds,message\n");
+        foreach (var file in files)
+        {
+            var known = history.Of(file);
+            var hasFile = File.Exists(Path.Combine(folder, file));
+            var state = known.Last?.Event switch { null => "not made", LedgerEvent.Done => "made", LedgerEvent.Failed when known.Done is not null && hasFile => "failed; the old document stays", LedgerEvent.Failed => "failed", _ => "not finished" };
+            var message = known.Last?.Error ?? string.Join(" | ", known.Last?.Warnings ?? []);
+            text.AppendJoin(',', Cell(file[..^".docx".Length]), Cell(hasFile ? file : ""), state, known.Last?.Warnings?.Length ?? 0, known.Last?.Seconds?.ToString("0.###", CultureInfo.InvariantCulture) ?? "", Cell(message)).Append('\n');
+        }
+        var path = Path.Combine(folder, $"index{Ledger.Suffix(part)}.csv");
+        // Spreadsheets take a file without the mark for one of another encoding.
+        File.WriteAllText(path + ".part", text.ToString(), new UTF8Encoding(encoderShouldEmitUTF8Identifier: true));
+        File.Move(path + ".part", path, overwrite: true);
+    }
+
+    private static string Cell(string text) => text.AsSpan().IndexOfAny(",\"\n\r;") < 0 ? text : $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
+}

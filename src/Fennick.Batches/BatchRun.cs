@@ -1,0 +1,180 @@
+using System.Collections.Immutable;
+using System.Diagnostics;
+using System.Globalization;
+using Fennick.Diagnostics;
+using Fennick.Manuscripts.Running;
+using Fennick.Wordprocessing;
+
+namespace Fennick.Batches;
+
+/// <summary>One run of a batch into a folder.</summary>
+internal sealed class BatchRun : IDisposable
+{
+    private readonly Stopwatch watch = Stopwatch.StartNew();
+    private readonly Batch batch;
+    private readonly IUnitMaker maker;
+    private readonly ImmutableArray<Unit> units;
+    private readonly string folder;
+    private readonly Action<BatchProgress>? progress;
+    private readonly CancellationToken stop;
+    private readonly FileHashes hashes = new();
+    private readonly Ledger ledger;
+    private readonly string fingerprint;
+    private readonly List<Diagnostic> diagnostics = [];
+
+    public BatchRun(Batch batch, IUnitMaker maker, ImmutableArray<Unit> units, string folder, Action<BatchProgress>? progress, CancellationToken stop)
+    {
+        this.batch = batch;
+        this.maker = maker;
+        this.units = units;
+        this.folder = folder;
+        this.progress = progress;
+        this.stop = stop;
+        ledger = Ledger.Open(folder, batch.Part);
+        try
+        {
+            diagnostics.AddRange(ledger.History.Diagnostics);
+            fingerprint = maker.Fingerprint(hashes);
+        }
+        catch
+        {
+            ledger.Dispose();
+            throw;
+        }
+    }
+
+    public BatchResult Run()
+    {
+        var own = units.Where(u => batch.Part.Holds(u.Name)).ToArray();
+        RemoveLeftOvers(own);
+        var states = own.ToDictionary(u => u, StateOf);
+        var unchanged = own.Where(u => states[u] is UnitNeed.None).ToArray();
+        // What did not come to its end may have taken the whole process with it: it comes last.
+        var waiting = own.Where(u => states[u] is UnitNeed.Make or UnitNeed.Retry).OrderBy(u => states[u]).ToArray();
+        if (waiting.Length > 0 && maker.UnknownSource is { } source && batch.Only == BatchSelection.Changed && !ledger.History.IsEmpty)
+            diagnostics.Add(new Diagnostic(Severity.Advice, null, $"the manuscript reads by `{source}`, so that nobody knows whether its data have changed: every unit is made", "name the files that it reads in the setting `data`, or read them with `Csv.Read`"));
+        Add(Ledger.Head(maker.Name, batch.Roster.Name, batch.Part, units.Select(u => u.File)));
+        TimeSpan? compileTime = null;
+        ImmutableArray<UnitOutcome> made = [];
+        if (waiting.Length > 0)
+        {
+            using var begun = maker.Begin(diagnostics, out compileTime);
+            var runner = new UnitRunner(batch, maker, progress, stop);
+            made = runner.Run(waiting, unit => Make(runner, unit), Conclude);
+        }
+        var outcomes = made.Concat(unchanged.Select(u => new UnitOutcome(u, UnitState.Unchanged, TimeSpan.Zero, EditedSince(u)))).OrderBy(o => o.Unit.Row.Number).ToImmutableArray();
+        BatchIndex.Write(folder, batch.Part, units, LedgerHistory.Read(Ledger.PathsIn(folder)));
+        return new BatchResult(folder, outcomes, waiting.Length - made.Length, watch.Elapsed, compileTime, [.. diagnostics]);
+    }
+
+    public void Dispose() => ledger.Dispose();
+
+    private string PathOf(Unit unit) => Path.Combine(folder, unit.File);
+
+    /// <summary>What has to be done for a unit.</summary>
+    private UnitNeed StateOf(Unit unit)
+    {
+        var history = ledger.History.Of(unit.File);
+        var hasEnded = history.Last is null or { Event: LedgerEvent.Done or LedgerEvent.Failed };
+        return batch.Only switch
+        {
+            BatchSelection.All => UnitNeed.Make,
+            BatchSelection.Failed => history.Last is null or { Event: LedgerEvent.Done } ? UnitNeed.Leave : hasEnded ? UnitNeed.Make : UnitNeed.Retry,
+            _ when history.Done is { } done && maker.UnknownSource is null && IsAsMade(unit, done) => UnitNeed.None,
+            _ => hasEnded ? UnitNeed.Make : UnitNeed.Retry,
+        };
+    }
+
+    private bool IsAsMade(Unit unit, LedgerLine done) =>
+        done.Manuscript == fingerprint && File.Exists(PathOf(unit)) && Describe(unit).SequenceEqual(done.Parameters ?? ImmutableSortedDictionary<string, string>.Empty)
+        && (done.Data ?? ImmutableSortedDictionary<string, string>.Empty).All(d => hashes.Of(Path.GetFullPath(d.Key, folder)) == d.Value);
+
+    private ImmutableArray<Diagnostic> Make(UnitRunner runner, Unit unit)
+    {
+        var start = Stopwatch.GetTimestamp();
+        Add(LineOf(LedgerEvent.Begun, unit));
+        var made = runner.Make(unit);
+        var path = PathOf(unit);
+        var (output, kept) = ("", "");
+        var saved = ReportFile.Save(made.Content, path, package =>
+        {
+            output = package.Hash();
+            // A document that somebody has worked on since is not lost.
+            if (File.Exists(path) && !ledger.History.Of(unit.File).Outputs.Contains(hashes.Of(path))) kept = Keep(path);
+            Add(LineOf(LedgerEvent.Placing, unit) with { Output = output });
+        });
+        ImmutableArray<Diagnostic> told = [.. made.Diagnostics, .. saved];
+        if (kept.Length > 0) told = told.Add(Diagnostic.Warning(new SourcePlace(path, 0, 0), "somebody has changed the old document since it was made", $"it is kept as {kept}"));
+        Add(LineOf(LedgerEvent.Done, unit) with
+        {
+            Manuscript = fingerprint,
+            House = HouseHash.Of(made.Content.House, hashes),
+            Data = made.Files.ToImmutableSortedDictionary(f => Path.GetRelativePath(folder, f), hashes.Of, StringComparer.Ordinal),
+            Output = output,
+            Seconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalSeconds, 3),
+            Warnings = told.IsEmpty ? null : [.. told.Select(d => d.ToString())],
+            Wrote = Written(made.Outputs),
+        });
+        return told;
+    }
+
+    private void Conclude(UnitOutcome outcome, Exception? problem)
+    {
+        if (problem is null) return;
+        Add(LineOf(LedgerEvent.Failed, outcome.Unit) with
+        {
+            Manuscript = fingerprint,
+            Seconds = Math.Round(outcome.Duration.TotalSeconds, 3),
+            Error = outcome.Error is { Suggestion: { } suggestion } error ? $"{error.Message}; {suggestion}" : outcome.Error?.Message ?? problem.Message,
+            Place = outcome.Error?.Place?.ToString(),
+            Wrote = Written((problem.InnerException as RunFault)?.Outputs ?? []),
+        });
+    }
+
+    private static LedgerLine LineOf(LedgerEvent what, Unit unit) => new() { Event = what, At = DateTimeOffset.Now, Unit = unit.File, Parameters = what == LedgerEvent.Placing ? null : Describe(unit) };
+
+    private void Add(LedgerLine line) => ledger.Add(line);
+
+    private static ImmutableSortedDictionary<string, string> Describe(Unit unit) => unit.Parameters.ToImmutableSortedDictionary(p => p.Key, p => p.Value switch
+    {
+        bool yes => yes ? "yes" : "no",
+        IFormattable value => value.ToString(p.Value is DateOnly ? "yyyy-MM-dd" : null, CultureInfo.InvariantCulture),
+        _ => p.Value.ToString() ?? "",
+    }, StringComparer.Ordinal);
+
+    private static string? Written(ImmutableArray<StepOutput> outputs) => outputs.IsEmpty ? null : string.Join('\n', outputs.Select(o => $"{o.Step}: {o.Text.TrimEnd()}"));
+
+    private ImmutableArray<Diagnostic> EditedSince(Unit unit) => ledger.History.Of(unit.File).Outputs.Contains(hashes.Of(PathOf(unit))) ? []
+        : [new Diagnostic(Severity.Advice, new SourcePlace(PathOf(unit), 0, 0), "somebody has changed this document since it was made; it is left as it is")];
+
+    private static string Keep(string path)
+    {
+        for (var n = 1; ; n++)
+        {
+            var kept = string.Create(CultureInfo.InvariantCulture, $"{path[..^".docx".Length]} (kept {DateTime.Now:yyyy-MM-dd}{(n == 1 ? "" : $" {n}")}).docx");
+            if (File.Exists(kept)) continue;
+            File.Copy(path, kept);
+            return kept;
+        }
+    }
+
+    /// <summary>Removes what a process that was killed had not renamed to a document yet.</summary>
+    private void RemoveLeftOvers(IEnumerable<Unit> own)
+    {
+        foreach (var inside in own.GroupBy(u => Path.GetDirectoryName(PathOf(u))!))
+        {
+            var place = inside.Key;
+            if (!Directory.Exists(place)) continue;
+            foreach (var file in Directory.GetFiles(place, ".*.part").Where(f => inside.Any(u => PackageBuilder.IsLeftOver(f, u.File)))) File.Delete(file);
+        }
+    }
+
+    /// <summary>What a unit needs, in the order of the work.</summary>
+    private enum UnitNeed
+    {
+        None,
+        Leave,
+        Make,
+        Retry,
+    }
+}

@@ -1,0 +1,33 @@
+using System.Collections.Immutable;
+using Fennick.Diagnostics;
+using Fennick.Manuscripts;
+using Fennick.Manuscripts.Running;
+
+namespace Fennick.Batches;
+
+/// <summary>Makes the reports of a batch.</summary>
+internal interface IUnitMaker
+{
+    /// <summary>What it is called.</summary>
+    string Name { get; }
+
+    /// <summary>Whether a file that it reads, or something else than a file, may escape the ledger, so that every unit counts as changed.</summary>
+    string? UnknownSource { get; }
+
+    /// <summary>The hash of the program: of all but parameters and data.</summary>
+    string Fingerprint(FileHashes hashes);
+
+    /// <summary>The parameters of a row.</summary>
+    /// <param name="row">The row.</param>
+    /// <param name="diagnostics">Takes what does not fit.</param>
+    ImmutableSortedDictionary<string, object> ReadParameters(RosterRow row, List<Diagnostic> diagnostics);
+
+    /// <summary>Gets ready; while what it returns is not disposed of, <see cref="Make"/> may be called, also at once.</summary>
+    /// <param name="diagnostics">Takes what deserves attention.</param>
+    /// <param name="compileTime">What compiling took; null if there was nothing to compile.</param>
+    IDisposable Begin(List<Diagnostic> diagnostics, out TimeSpan? compileTime);
+
+    /// <summary>Makes the report of a unit.</summary>
+    /// <exception cref="ReportException">It cannot be made.</exception>
+    MadeReport Make(Unit unit, Sharing.Store store);
+}

@@ -1,0 +1,87 @@
+using System.Text;
+using System.Text.Json;
+using Fennick.Diagnostics;
+
+namespace Fennick.Batches;
+
+/// <summary>What ledgers tell of each unit.</summary>
+internal sealed class LedgerHistory
+{
+    private readonly Dictionary<string, UnitHistory> units = new(StringComparer.Ordinal);
+
+    /// <summary>Whether there is none yet.</summary>
+    public bool IsEmpty => units.Count == 0;
+
+    /// <summary>The first lines of all batches.</summary>
+    public List<LedgerLine> Batches { get; } = [];
+
+    /// <summary>All whole lines, in the order of their times.</summary>
+    public List<LedgerLine> Lines { get; private init; } = [];
+
+    /// <summary>Lines that cannot be read.</summary>
+    public List<Diagnostic> Diagnostics { get; } = [];
+
+    /// <summary>What is told of a unit; nothing if it was never begun.</summary>
+    public UnitHistory Of(string unit) => units.GetValueOrDefault(unit) ?? new UnitHistory();
+
+    /// <summary>Reads ledgers.</summary>
+    /// <exception cref="ReportException">One is of another version.</exception>
+    public static LedgerHistory Read(IEnumerable<string> paths)
+    {
+        var found = new List<(LedgerLine Line, string Path)>();
+        var history = new LedgerHistory();
+        foreach (var path in paths)
+        {
+            var number = 0;
+            using var stream = new StreamReader(new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite), Encoding.UTF8);
+            while (stream.ReadLine() is { } text)
+            {
+                number++;
+                if (text.Length == 0) continue;
+                try
+                {
+                    var line = LedgerLine.Parse(text);
+                    Ledger.CheckVersion(line, path, number);
+                    found.Add((line, path));
+                }
+                catch (JsonException)
+                {
+                    history.Diagnostics.Add(Diagnostic.Warning(new SourcePlace(path, number, 1), "this line is torn or of another version; what it told is not known", "the unit is made again if need be"));
+                }
+            }
+        }
+        foreach (var (line, path) in found.OrderBy(f => f.Line.At)) history.Take(line, path);
+        return history;
+    }
+
+    private void Take(LedgerLine line, string path)
+    {
+        Lines.Add(line);
+        if (line.Event == LedgerEvent.Batch) Batches.Add(line);
+        if (line.Unit is not { } unit) return;
+        if (!units.TryGetValue(unit, out var known)) units[unit] = known = new UnitHistory();
+        known.Last = line;
+        if (line.Event == LedgerEvent.Done)
+        {
+            known.Done = line;
+            known.Ledgers.Add(path);
+        }
+        if (line.Output is { } output) known.Outputs.Add(output);
+    }
+
+    /// <summary>What is told of one unit.</summary>
+    internal sealed class UnitHistory
+    {
+        /// <summary>The last line of it.</summary>
+        public LedgerLine? Last { get; set; }
+
+        /// <summary>The last line that says that it was made.</summary>
+        public LedgerLine? Done { get; set; }
+
+        /// <summary>The hashes of all documents that were made for it.</summary>
+        public HashSet<string> Outputs { get; } = new(StringComparer.Ordinal);
+
+        /// <summary>The ledgers that say that it was made.</summary>
+        public HashSet<string> Ledgers { get; } = new(StringComparer.Ordinal);
+    }
+}

@@ -1,0 +1,63 @@
+using System.Collections.Immutable;
+using System.Text.RegularExpressions;
+using Fennick.Diagnostics;
+using Fennick.Manuscripts;
+using Fennick.Manuscripts.Running;
+using Fennick.Manuscripts.Steps;
+
+namespace Fennick.Batches;
+
+/// <summary>The units of a manuscript.</summary>
+/// <param name="manuscript">The manuscript.</param>
+/// <param name="given">Values of parameters that hold for all units.</param>
+internal sealed partial class ManuscriptUnits(Manuscript manuscript, IReadOnlyDictionary<string, string> given) : IUnitMaker
+{
+    private ReadyManuscript? ready;
+
+    public string Name => manuscript.Tree.Sources.Main.DisplayPath;
+
+    public string? UnknownSource => manuscript.Tree.Settings.Data is not null ? null
+        : manuscript.Tree.Executables.OfType<Step>().Select(s => OtherSource().Match(s.Code.Text)).FirstOrDefault(m => m.Success)?.Value;
+
+    public string Fingerprint(FileHashes hashes) =>
+        FileHashes.OfText(string.Join('\n', manuscript.Files.Concat(manuscript.Tree.Settings.Data ?? []).Order(StringComparer.Ordinal).Select(hashes.Of).Append(manuscript.Given).Append(typeof(Report).Assembly.ManifestModule.ModuleVersionId.ToString())));
+
+    public ImmutableSortedDictionary<string, object> ReadParameters(RosterRow row, List<Diagnostic> diagnostics)
+    {
+        var values = ImmutableSortedDictionary.CreateBuilder<string, object>(StringComparer.Ordinal);
+        foreach (var parameter in manuscript.Tree.Settings.Parameters)
+        {
+            try
+            {
+                var column = row.FindColumn(parameter.Name);
+                if (given.TryGetValue(parameter.Name, out var text)) values[parameter.Name] = parameter.Read(text, parameter.Place);
+                else if (column is { } c && row.Cells[c] is { } cell) values[parameter.Name] = parameter.Read(cell, row.PlaceOf(c));
+                else if (parameter.Default is { } value) values[parameter.Name] = value;
+                else if (column is { } empty) diagnostics.Add(Diagnostic.Error(row.PlaceOf(empty), $"the parameter `{parameter.Name}` has no value in this row", $"fill the cell, or give the parameter a value in the manuscript ({parameter.Place})"));
+                else diagnostics.Add(MissingColumn(parameter.Name, parameter.Place, row.Columns));
+            }
+            catch (ReportException problem)
+            {
+                diagnostics.AddRange(problem.Diagnostics);
+            }
+        }
+        return values.ToImmutable();
+    }
+
+    public IDisposable Begin(List<Diagnostic> diagnostics, out TimeSpan? compileTime)
+    {
+        var warnings = ImmutableArray.CreateBuilder<Diagnostic>();
+        (ready, compileTime) = manuscript.Prepare(warnings);
+        diagnostics.AddRange(warnings);
+        return WorkingFolder.Enter(manuscript.Folder);
+    }
+
+    public MadeReport Make(Unit unit, Sharing.Store store) => ready!.Make(unit.Parameters, store);
+
+    private static Diagnostic MissingColumn(string parameter, SourcePlace place, IReadOnlyList<string> columns) =>
+        Diagnostic.Error(place, $"the roster has no column for the parameter `{parameter}`, which has no value of its own", Nearest.Suggest(parameter, columns) ?? $"its columns are {string.Join(", ", columns.Select(c => $"`{c}`"))}");
+
+    // Readers that do not tell which file they read, and what is no file at all.
+    [GeneratedRegex(@"\b(File\.(Read|Open)\w*|StreamReader|FileStream|Directory\.\w+|HttpClient|\w*DbConnection|\w+Connection\(|ExecuteReader\w*)")]
+    private static partial Regex OtherSource();
+}

@@ -1,0 +1,127 @@
+using System.Collections.Immutable;
+using System.Diagnostics;
+using System.Runtime;
+using Fennick.Diagnostics;
+using Fennick.Manuscripts;
+using Fennick.Manuscripts.Running;
+
+namespace Fennick.Batches;
+
+/// <summary>Runs units side by side, each within its time, and keeps them from disturbing each other.</summary>
+internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProgress>? progress, CancellationToken stop)
+{
+    private static readonly TimeSpan Grace = TimeSpan.FromSeconds(2);
+
+    private readonly Sharing.Store store = new();
+    private readonly Lock reporting = new();
+    private readonly string folder = Environment.CurrentDirectory;
+    private readonly Stopwatch watch = Stopwatch.StartNew();
+    private int moves;
+    private int finished;
+    private int failed;
+
+    /// <summary>Does something with each unit; what it throws makes the unit fail.</summary>
+    /// <param name="units">The units.</param>
+    /// <param name="run">Makes a unit and says what deserves attention.</param>
+    /// <param name="conclude">Is told of each outcome before it counts.</param>
+    /// <returns>The outcomes of those that were reached, in the order of the units.</returns>
+    /// <exception cref="ReportException">The ledger cannot be written.</exception>
+    public ImmutableArray<UnitOutcome> Run(IReadOnlyList<Unit> units, Func<Unit, ImmutableArray<Diagnostic>> run, Action<UnitOutcome, Exception?> conclude)
+    {
+        var outcomes = new UnitOutcome?[units.Count];
+        var next = -1;
+        LedgerFault? fault = null;
+        var workers = Enumerable.Range(0, Math.Clamp(batch.Jobs, 1, Math.Max(1, units.Count))).Select(_ => new Thread(() =>
+        {
+            while (fault is null && !stop.IsCancellationRequested && Interlocked.Increment(ref next) is var i && i < units.Count)
+            {
+                try
+                {
+                    outcomes[i] = Finish(units[i], run, conclude, units.Count);
+                }
+                catch (LedgerFault problem)
+                {
+                    fault = problem;
+                }
+            }
+        }, 16 * 1024 * 1024)).ToArray();
+        foreach (var worker in workers) worker.Start();
+        foreach (var worker in workers) worker.Join();
+        return fault is null ? [.. outcomes.OfType<UnitOutcome>()] : throw fault.ToReport();
+    }
+
+    /// <summary>Makes the report of a unit, as nothing else has changed what it reads.</summary>
+    /// <exception cref="ReportException">It cannot be made.</exception>
+    public MadeReport Make(Unit unit)
+    {
+        var before = Volatile.Read(ref moves);
+        MadeReport? made = null;
+        ReportException? problem = null;
+        try
+        {
+            made = maker.Make(unit, store);
+        }
+        catch (ReportException caught)
+        {
+            problem = caught;
+        }
+        if (Environment.CurrentDirectory != folder)
+        {
+            Interlocked.Increment(ref moves);
+            Environment.CurrentDirectory = folder;
+        }
+        if (Volatile.Read(ref moves) != before)
+            throw new ReportException([Diagnostic.Error(null, "the current folder was changed while this unit was made, so that it may have read what is not its own", "let no step change it: it is the same for all units")], problem);
+        return problem is null ? made! : throw problem;
+    }
+
+    private UnitOutcome Finish(Unit unit, Func<Unit, ImmutableArray<Diagnostic>> run, Action<UnitOutcome, Exception?> conclude, int total)
+    {
+        var start = Stopwatch.GetTimestamp();
+        ImmutableArray<Diagnostic> diagnostics;
+        Exception? problem = null;
+        try
+        {
+            diagnostics = batch.TimeLimit is { } limit ? Within(limit, () => run(unit)) : run(unit);
+        }
+        catch (Exception caught) when (caught is not LedgerFault)
+        {
+            problem = caught;
+            diagnostics = caught is ReportException report ? report.Diagnostics : [Diagnostic.Error(null, $"{caught.Message.ReplaceLineEndings(" ")} ({caught.GetType().Name})")];
+        }
+        var outcome = new UnitOutcome(unit, problem is null ? UnitState.Made : UnitState.Failed, Stopwatch.GetElapsedTime(start), diagnostics);
+        conclude(outcome, problem);
+        lock (reporting)
+        {
+            finished++;
+            if (problem is not null) failed++;
+            progress?.Invoke(new BatchProgress(outcome, finished, failed, total, watch.Elapsed));
+        }
+        return outcome;
+    }
+
+    /// <summary>Runs something that may take so long; if it does not end then, it is ended, and if that cannot be done, it is left behind.</summary>
+    private static ImmutableArray<Diagnostic> Within(TimeSpan limit, Func<ImmutableArray<Diagnostic>> run)
+    {
+        using var end = new CancellationTokenSource(limit);
+        ImmutableArray<Diagnostic> result = [];
+        Exception? problem = null;
+        var thread = new Thread(() =>
+        {
+            try
+            {
+#pragma warning disable SYSLIB0046 // Nothing else ends a step that does not look at anything.
+                ControlledExecution.Run(() => result = run(), end.Token);
+#pragma warning restore SYSLIB0046
+            }
+            catch (Exception caught)
+            {
+                problem = caught;
+            }
+        }, 16 * 1024 * 1024) { IsBackground = true };
+        thread.Start();
+        if (!thread.Join(limit + Grace) || (problem is not null && end.IsCancellationRequested && problem is not ReportException { InnerException: not RunFault { InnerException: ThreadAbortException or OperationCanceledException } }))
+            throw new ReportException(Diagnostic.Error(null, $"this unit took longer than {limit.TotalSeconds:0.##} s", "give it more with `--time-limit`, or look at what takes so long with `fennick try`"));
+        return problem is null ? result : throw problem;
+    }
+}

@@ -1,0 +1,104 @@
+using System.CommandLine;
+using System.Globalization;
+using System.Runtime.InteropServices;
+using Fennick.Batches;
+using Fennick.Diagnostics;
+using Fennick.Manuscripts;
+
+namespace Fennick.Cli;
+
+/// <summary><c>fennick batch MANUSCRIPT --roster FILE --into DIR …</c> and <c>fennick batch gather DIR…</c></summary>
+internal sealed class BatchCommand
+{
+    private readonly ManuscriptArguments manuscript = new();
+    private readonly Option<string?> roster = new("--roster") { Description = "The units: a CSV file, or JSON, whose columns give the parameters.", HelpName = "FILE" };
+    private readonly Option<string?> into = new("--into") { Description = "The folder for the documents.", HelpName = "DIR" };
+    private readonly Option<string?> name = new("--name") { Description = "How the documents are called, such as {valley}/{apiary}.docx; the first column that is a parameter if not given.", HelpName = "PATTERN" };
+    private readonly Option<int?> jobs = new("--jobs") { Description = "How many units are made at once; as many as there are processors if not given.", HelpName = "N" };
+    private readonly Option<string> only = new("--only") { Description = "Which units are made: changed, failed or all; changed if not given.", HelpName = "all|changed|failed", DefaultValueFactory = _ => "changed" };
+    private readonly Option<int?> first = new("--first") { Description = "How many units are made at most.", HelpName = "N" };
+    private readonly Option<string[]> where = ManuscriptArguments.Pairs("--where", "COLUMN=VALUE", "Makes only units that hold this; may be given more than once.");
+    private readonly Option<string?> part = new("--part") { Description = "Makes one machine's share of the roster, such as 3/40; auto takes it from an array job.", HelpName = "I/N" };
+    private readonly Option<string?> timeLimit = new("--time-limit") { Description = "How long a unit may take, such as 30s or 5m.", HelpName = "TIME" };
+    private readonly Option<string?> bind = new("--bind") { Description = "Puts all units into this one document, each as a chapter.", HelpName = "FILE" };
+    private readonly Option<string?> group = new("--group") { Description = "With --bind: a column whose values head the chapters below them.", HelpName = "COLUMN" };
+    private readonly Option<bool> quiet = new("--quiet") { Description = "Says nothing but what is wrong." };
+    private readonly Option<bool> json = new("--json") { Description = "Writes a JSON object for each unit and one for the batch, a line each." };
+
+    public static Command Create() => new BatchCommand().Build();
+
+    private Command Build()
+    {
+        manuscript.File.Arity = ArgumentArity.ZeroOrOne;
+        only.AcceptOnlyFromAmong("all", "changed", "failed");
+        var command = new Command("batch", "Writes a manuscript's report for every unit of a roster.") { manuscript.File, roster, into, name, jobs, only, first, where, part, timeLimit, bind, group, manuscript.Set, manuscript.With, quiet, json };
+        command.Validators.Add(call =>
+        {
+            if (call.Tokens.Count == 0 && call.Children.OfType<System.CommandLine.Parsing.CommandResult>().Any()) return;
+            if (call.GetValue(manuscript.File) is null) call.AddError("name the manuscript");
+            if (call.GetValue(roster) is null) call.AddError("name the units: `--roster FILE`");
+            if (call.GetValue(into) is null == call.GetValue(bind) is null) call.AddError("say where the documents go: `--into DIR`, or `--bind FILE` for one document of all");
+            if (call.GetValue(group) is not null && call.GetValue(bind) is null) call.AddError("`--group` goes with `--bind`");
+            if (call.GetValue(jobs) is < 1) call.AddError("`--jobs` is a whole number from 1 on");
+            if (call.GetValue(first) is < 1) call.AddError("`--first` is a whole number from 1 on");
+            if (call.GetValue(timeLimit) is { } limit && ReadTime(limit) is null) call.AddError($"`{limit}` is no time; write `30s`, `5m` or `1h`");
+        });
+        command.SetAction(Run);
+        command.Add(GatherCommand.Create());
+        return command;
+    }
+
+    private int Run(ParseResult call)
+    {
+        using var stop = new CancellationTokenSource();
+        using var signals = new StopSignals(stop);
+        var report = new BatchReport(call.GetValue(quiet), call.GetValue(json));
+        try
+        {
+            var batch = Batch.Of(Manuscript.Open(call.GetValue(manuscript.File)!, manuscript.Settings(call)), Roster.Read(call.GetValue(roster)!)) with
+            {
+                Name = call.GetValue(name),
+                Jobs = call.GetValue(jobs) ?? Environment.ProcessorCount,
+                Only = call.GetValue(only) switch { "all" => BatchSelection.All, "failed" => BatchSelection.Failed, _ => BatchSelection.Changed },
+                First = call.GetValue(first),
+                Where = ManuscriptArguments.Read(call.GetValue(where)),
+                Part = call.GetValue(part) is { } share ? Part.Parse(share) : default,
+                TimeLimit = call.GetValue(timeLimit) is { } limit ? ReadTime(limit) : null,
+                Parameters = manuscript.Parameters(call),
+            };
+            var result = call.GetValue(bind) is { } file ? batch.Bind(file, call.GetValue(group), report.Show, stop.Token) : batch.Run(call.GetValue(into)!, report.Show, stop.Token);
+            report.Finish(result);
+            return result.Left > 0 ? ExitCodes.Failed : result.Count(UnitState.Failed) > 0 ? ExitCodes.SomeFailed : ExitCodes.Done;
+        }
+        catch (ReportException problem)
+        {
+            report.Clear();
+            foreach (var diagnostic in problem.Diagnostics) Terminal.Say(diagnostic);
+            return ExitCodes.Failed;
+        }
+    }
+
+    private static TimeSpan? ReadTime(string text)
+    {
+        double? factor = text.Length > 1 ? text[^1] switch { 's' => 1, 'm' => 60, 'h' => 3600, _ => null } : null;
+        return factor is { } seconds && double.TryParse(text[..^1], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var count) && count > 0 && count * seconds < 1e6 ? TimeSpan.FromSeconds(count * seconds) : null;
+    }
+
+    /// <summary>The first Ctrl-C, or a terminal that is closed, stops the batch after the units that are running; the second Ctrl-C ends the process.</summary>
+    private sealed class StopSignals : IDisposable
+    {
+        private readonly PosixSignalRegistration[] registrations;
+
+        public StopSignals(CancellationTokenSource stop) => registrations = [.. new[] { PosixSignal.SIGINT, PosixSignal.SIGTERM, PosixSignal.SIGHUP }.Select(signal => PosixSignalRegistration.Create(signal, context =>
+        {
+            if (stop.IsCancellationRequested) return;
+            context.Cancel = true;
+            stop.Cancel();
+        }))];
+
+        public void Dispose()
+        {
+            foreach (var registration in registrations) registration.Dispose();
+        }
+    }
+}

@@ -1,0 +1,55 @@
+using System.Collections.Concurrent;
+using Fennick.Diagnostics;
+
+namespace Fennick.Manuscripts;
+
+/// <summary>What the units of a batch share.</summary>
+public static class Sharing
+{
+    private static readonly AsyncLocal<Store?> Current = new();
+
+    /// <summary>
+    /// A value that is made once, whoever asks first, and is the same for all units of a batch: data that is read, a model of all of them. Outside a batch it
+    /// is made once for each run. The function must not use variables of the manuscript, or one unit would get what belongs to another; and
+    /// nobody may change the value.
+    /// </summary>
+    /// <param name="name">What the value is known by.</param>
+    /// <param name="make">Makes it; it uses nothing but what it makes or gets by <c>Once</c> itself.</param>
+    /// <exception cref="ReportException">The function uses variables from around it, or the name is that of a value of another type.</exception>
+    /// <example><code>var hives = Once("hives", () => Csv.Read&lt;Hive&gt;("data/hives.csv"));</code></example>
+    public static T Once<T>(string name, Func<T> make)
+    {
+        ArgumentNullException.ThrowIfNull(name);
+        ArgumentNullException.ThrowIfNull(make);
+        // A function that uses nothing from around it has nothing to keep it in.
+        if (make.Target?.GetType().GetFields(System.Reflection.BindingFlags.Instance | System.Reflection.BindingFlags.Public | System.Reflection.BindingFlags.NonPublic).Length > 0)
+        {
+            throw new ReportException(Diagnostic.Error(null, $"`Once(\"{name}\", …)` is shared by all units, but its function uses variables from around it",
+                "let it use nothing but files and other `Once` values, and pick out what belongs to the unit behind it"));
+        }
+        return (Current.Value ?? new Store()).Get(name, make);
+    }
+
+    /// <summary>The values of one batch, or of one run.</summary>
+    internal sealed class Store
+    {
+        private readonly ConcurrentDictionary<string, Lazy<(object? Value, Type Type, IReadOnlyList<string> Files)>> values = new(StringComparer.Ordinal);
+
+        /// <summary>Makes these the values of the current flow of execution.</summary>
+        public void Enter() => Current.Value = this;
+
+        public T Get<T>(string name, Func<T> make)
+        {
+            var (value, type, files) = values.GetOrAdd(name, _ => new(() =>
+            {
+                using var read = FilesRead.Begin();
+                object? made = make();
+                return (made, typeof(T), read.Paths);
+            })).Value;
+            // Whoever uses the value has been made from what it was read from.
+            foreach (var file in files) FilesRead.Note(file);
+            return type == typeof(T) ? (T)value!
+                : throw new ReportException(Diagnostic.Error(null, $"`Once(\"{name}\", …)` stands for values of two types, `{type.Name}` and `{typeof(T).Name}`", "give one of them another name"));
+        }
+    }
+}
