@@ -1,4 +1,4 @@
-// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|houses]
+// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|houses|batches]
 using Fennick.Bench;
 
 return args switch
@@ -7,11 +7,12 @@ return args switch
     ["statistics"] => StatisticsBenchmark.Run(),
     ["tables"] => TablesBenchmark.Run(),
     ["houses"] => HousesBenchmark.Run(),
+    ["batches"] => BatchBenchmark.Run(),
     _ => Unknown(args[0]),
 };
 
 static int Unknown(string name)
 {
-    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, houses");
+    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, houses, batches");
     return 2;
 }

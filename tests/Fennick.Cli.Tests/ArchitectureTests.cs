@@ -15,7 +15,8 @@ public sealed class ArchitectureTests
         ["Fennick.Data"] = ["Fennick", "Fennick.Statistics", "CsvHelper", "Microsoft.Data.Analysis", "Apache.Arrow", "System.Numerics.Tensors"],
         ["Fennick.Plots"] = ["Fennick", "NetVips", "NetVips.Native.linux-arm64", "NetVips.Native.linux-x64"],
         ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Fennick.Plots", "Markdig", "Microsoft.CodeAnalysis.CSharp", "Microsoft.CodeAnalysis.CSharp.Workspaces"],
-        ["Fennick.Cli"] = ["Fennick.Manuscripts", "System.CommandLine", "Spectre.Console"],
+        ["Fennick.Batches"] = ["Fennick.Data", "Fennick.Manuscripts"],
+        ["Fennick.Cli"] = ["Fennick.Batches", "Fennick.Manuscripts", "System.CommandLine", "Spectre.Console"],
     };
 
     /// <summary>What the source of a folder must not mention.</summary>

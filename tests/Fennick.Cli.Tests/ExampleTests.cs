@@ -15,7 +15,7 @@ public sealed class ExampleTests : IDisposable
     {
         var result = FennickCommand.Run(folder.Path, "demo");
         Assert.True(result.ExitCode == 0, result.Errors);
-        Assert.Equal($"{folder.File("fennick-demo/annual.docx")}\n{folder.File("fennick-demo/harvest.docx")}\n{folder.File("fennick-demo/tables.docx")}\n{folder.File("fennick-demo/valleys.docx")}\n", result.Output);
+        Assert.Equal($"{folder.File("fennick-demo/annual.docx")}\n{folder.File("fennick-demo/apiary.docx")}\n{folder.File("fennick-demo/harvest.docx")}\n{folder.File("fennick-demo/tables.docx")}\n{folder.File("fennick-demo/valleys.docx")}\n", result.Output);
         Assert.Matches(@"written in [\d.]+ m?s", result.Errors);
         var docx = WordClean.Check(folder.File("fennick-demo/harvest.docx"));
         Assert.Equal(["Table\u00A01. Honey per hive by strain, season 2025", "Table\u00A02. Honey per hive by valley in the last three seasons (kg)"], docx.ParagraphsOf("Caption"));

@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using Fennick.Testing;
 
 namespace Fennick.Cli.Tests;
@@ -16,6 +17,15 @@ internal static class FennickCommand
     public static string Cache { get; } = Directory.CreateTempSubdirectory("fennick-cache-").FullName;
 
     public static CommandResult Run(string folder, params string[] arguments) => RunFrom(Folder, folder, arguments);
+
+    /// <summary>Starts it without waiting for its end.</summary>
+    public static Process Start(string folder, Dictionary<string, string> environment, string[] arguments)
+    {
+        var start = new ProcessStartInfo(Path.Combine(Folder, "Fennick.Cli"), arguments) { RedirectStandardOutput = true, RedirectStandardError = true, WorkingDirectory = folder };
+        start.Environment["FENNICK_CACHE"] = Cache;
+        foreach (var (name, value) in environment) start.Environment[name] = value;
+        return Process.Start(start)!;
+    }
 
     public static CommandResult RunFrom(string installation, string folder, params string[] arguments) =>
         Command.Run(Path.Combine(installation, "Fennick.Cli"), arguments, folder, new Dictionary<string, string> { ["FENNICK_CACHE"] = Cache });

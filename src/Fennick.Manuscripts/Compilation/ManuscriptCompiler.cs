@@ -35,7 +35,7 @@ internal static class ManuscriptCompiler
                 .Distinct());
         }
         var warnings = result.Diagnostics.Where(d => d.Severity == DiagnosticSeverity.Warning).Select(Warning).OfType<CompiledWarning>();
-        return new CompiledManuscript(assembly.ToArray(), symbols.ToArray(), [.. warnings]);
+        return new CompiledManuscript(assembly.ToArray(), symbols.ToArray(), [.. warnings, .. program.SharedState]);
     }
 
     private static CompiledWarning? Warning(Microsoft.CodeAnalysis.Diagnostic problem) =>

@@ -46,6 +46,10 @@ internal sealed class ProgramText
     public IEnumerable<(string Name, SourcePlace Place)> Names =>
         steps.Values.Zip(steps.Keys).SelectMany(s => s.First.Names.Select(n => (n.Key, tree.Sources.PlaceOf(((Step)tree.Executables[s.Second]).Code.ToSource(n.Value)))));
 
+    /// <summary>What runs of the program share that can change.</summary>
+    public IEnumerable<CompiledWarning> SharedState => steps.SelectMany(s => s.Value.SharedState, (s, shared) =>
+        new CompiledWarning(s.Key, shared.Place.Line, shared.Place.Character, $"`{shared.Name}` is static and can change, so that all runs and units of a batch share it; keep it in a variable of the steps"));
+
     public string Write()
     {
         Line("#line hidden");

@@ -118,6 +118,16 @@ internal sealed class StepSyntax
         expression is InvocationExpressionSyntax or AwaitExpressionSyntax or ObjectCreationExpressionSyntax or PostfixUnaryExpressionSyntax { RawKind: (int)SyntaxKind.PostIncrementExpression or (int)SyntaxKind.PostDecrementExpression }
             or PrefixUnaryExpressionSyntax { RawKind: (int)SyntaxKind.PreIncrementExpression or (int)SyntaxKind.PreDecrementExpression };
 
+    /// <summary>What its types keep that all runs share: static, and free to change.</summary>
+    public IEnumerable<(string Name, LinePosition Place)> SharedState => Root.Members.OfType<TypeDeclarationSyntax>().SelectMany(t => t.DescendantNodes()).SelectMany(node => node switch
+    {
+        FieldDeclarationSyntax kept when IsStatic(kept.Modifiers) && !kept.Modifiers.Any(SyntaxKind.ReadOnlyKeyword) => kept.Declaration.Variables.Select(v => v.Identifier),
+        PropertyDeclarationSyntax { AccessorList: { } accessors } property when IsStatic(property.Modifiers) && accessors.Accessors.Any(a => a.IsKind(SyntaxKind.SetAccessorDeclaration)) => [property.Identifier],
+        _ => [],
+    }).Select(name => (name.Text, name.GetLocation().GetLineSpan().StartLinePosition));
+
+    private static bool IsStatic(SyntaxTokenList modifiers) => modifiers.Any(SyntaxKind.StaticKeyword);
+
     private static IEnumerable<(int Offset, string Message, string Suggestion)> Forbidden(CompilationUnitSyntax root)
     {
         bool OutsideFunctions(SyntaxNode n) => n is not (AnonymousFunctionExpressionSyntax or LocalFunctionStatementSyntax or BaseMethodDeclarationSyntax or BaseTypeDeclarationSyntax);
