@@ -33,12 +33,12 @@ internal enum LedgerEvent
 /// <summary>A line of a ledger, one JSON object.</summary>
 internal sealed record LedgerLine
 {
-    private static readonly JsonSerializerOptions Options = new()
+    private static readonly LedgerJson Json = new(new JsonSerializerOptions
     {
         PropertyNamingPolicy = JsonNamingPolicy.CamelCase,
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
         Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
-    };
+    });
 
     /// <summary>The version of the ledger's format; in the line of a batch.</summary>
     public int? Ledger { get; init; }
@@ -89,9 +89,13 @@ internal sealed record LedgerLine
     /// <summary>Where the error is: the manuscript, line and column.</summary>
     public string? Place { get; init; }
 
-    public byte[] ToBytes() => [.. JsonSerializer.SerializeToUtf8Bytes(this, Options), (byte)'\n'];
+    public byte[] ToBytes() => [.. JsonSerializer.SerializeToUtf8Bytes(this, Json.LedgerLine), (byte)'\n'];
 
     /// <summary>Reads a line.</summary>
     /// <exception cref="JsonException">It is no whole line of a ledger.</exception>
-    public static LedgerLine Parse(string line) => JsonSerializer.Deserialize<LedgerLine>(line, Options) ?? throw new JsonException();
+    public static LedgerLine Parse(string line) => JsonSerializer.Deserialize(line, Json.LedgerLine) ?? throw new JsonException();
 }
+
+/// <summary>Reads and writes lines also where nothing may be found out about types at run time, as in single-file programs.</summary>
+[JsonSerializable(typeof(LedgerLine))]
+internal sealed partial class LedgerJson : JsonSerializerContext;

@@ -53,6 +53,7 @@ internal sealed class BatchCommand
         using var stop = new CancellationTokenSource();
         using var signals = new StopSignals(stop);
         var report = new BatchReport(call.GetValue(quiet), call.GetValue(json));
+        report.Begin();
         try
         {
             var batch = Batch.Of(Manuscript.Open(call.GetValue(manuscript.File)!, manuscript.Settings(call)), Roster.Read(call.GetValue(roster)!)) with

@@ -18,6 +18,12 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
     private readonly Stopwatch sinceShown = Stopwatch.StartNew();
     private bool hasLine;
 
+    /// <summary>The batch gets ready: reads, compiles and looks at what has changed.</summary>
+    public void Begin()
+    {
+        if (isLive && !isQuiet) WriteLive("getting ready");
+    }
+
     /// <summary>A unit is finished.</summary>
     public void Show(BatchProgress progress)
     {
@@ -34,8 +40,13 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
         var width = Math.Max(20, Terminal.Width);
         var bar = Math.Clamp(width - line.Length - 4, 0, 30);
         var full = bar * progress.Finished / Math.Max(1, progress.Total);
-        // Back to the line's start, and what stood behind it away.
-        Console.Error.Write($"\r{(bar >= 10 ? $"{new string('━', full)}{new string('─', bar - full)}  " : "")}{line}\e[K");
+        WriteLive($"{(bar >= 10 ? $"{new string('━', full)}{new string('─', bar - full)}  " : "")}{line}");
+    }
+
+    /// <summary>Back to the line's start, and what stood behind it away.</summary>
+    private void WriteLive(string line)
+    {
+        Console.Error.Write($"\r{line}\e[K");
         hasLine = true;
     }
 

@@ -73,9 +73,17 @@ internal static class Terminal
     }
 
     /// <summary>A duration in the unit that suits it.</summary>
-    public static string Describe(TimeSpan duration) => duration.TotalSeconds < 1
-        ? string.Create(CultureInfo.InvariantCulture, $"{duration.TotalMilliseconds:0} ms")
-        : string.Create(CultureInfo.InvariantCulture, $"{duration.TotalSeconds:0.0} s");
+    public static string Describe(TimeSpan duration)
+    {
+        var (form, number, unit) = duration.TotalSeconds switch
+        {
+            < 1 => ("0", duration.TotalMilliseconds, "ms"),
+            < 100 => ("0.0", duration.TotalSeconds, "s"),
+            < 6000 => ("0", duration.TotalMinutes, "min"),
+            _ => ("0.0", duration.TotalHours, "h"),
+        };
+        return $"{number.ToString(form, CultureInfo.InvariantCulture)} {unit}";
+    }
 
     /// <summary>What compiling took of a duration; nothing if the code was compiled before.</summary>
     public static string DescribeCompiling(TimeSpan? duration) => duration is { } time ? $", of which {Describe(time)} to compile its code" : "";

@@ -115,6 +115,7 @@ public sealed class ExampleTests : IDisposable
     }
 
     [Theory]
+    [InlineData("batches.md")]
     [InlineData("library.md")]
     [InlineData("statistics.md")]
     [InlineData("tables.md")]
@@ -122,14 +123,42 @@ public sealed class ExampleTests : IDisposable
     {
         var page = File.ReadAllText(Repository.PathOf("docs", name));
         string All(string info) => string.Concat(Regex.Matches(page, $"^```{info}\n(.*?)^```\n", RegexOptions.Multiline | RegexOptions.Singleline).Select(m => m.Groups[1].Value));
-        Directory.CreateDirectory(folder.File("data"));
-        File.Copy(Repository.PathOf("examples", "survey", "data", "hives.csv"), folder.File("data/hives.csv"));
-        var projects = string.Concat(new[] { "Fennick.Statistics", "Fennick", "Fennick.Data" }.Select(p => $"#:project {Repository.PathOf("src", p)}\n"));
+        CopySurvey();
+        var projects = string.Concat((name == "batches.md" ? [.. Core, "Fennick.Manuscripts", "Fennick.Batches"] : Core).Select(p => $"#:project {Repository.PathOf("src", p)}\n"));
         folder.Write("page.cs", projects + All("csharp"));
         var run = Command.Run("dotnet", ["run", "page.cs"], folder.Path);
         Assert.True(run.ExitCode == 0, run.Output + run.Errors);
         Assert.Equal(All("text"), run.Output);
         foreach (var document in Directory.GetFiles(folder.Path, "*.docx")) WordClean.Check(document);
+        if (name == "batches.md") Assert.Equal(15, new[] { "coldbrook", "reports" }.Sum(f => Directory.GetFiles(folder.File(f), "*.docx", SearchOption.AllDirectories).Length));
         if (name == "library.md") Assert.Equal("Tables\u00A01–3 show the same; The second is number 2.", Docx.Open(folder.File("references.docx")).Paragraphs[1]);
+    }
+
+    [Fact]
+    public void The_commands_of_the_page_on_batches_run_in_their_order()
+    {
+        CopySurvey();
+        var commands = Regex.Matches(File.ReadAllText(Repository.PathOf("docs", "batches.md")), "^```sh\n(.*?)^```\n", RegexOptions.Multiline | RegexOptions.Singleline).SelectMany(m => m.Groups[1].Value.TrimEnd().Split('\n')).ToArray();
+        Assert.Equal(5, commands.Length);
+        foreach (var command in commands)
+        {
+            var result = FennickCommand.Run(folder.Path, [.. Regex.Matches(command, "\"([^\"]*)\"|\\S+").Skip(1).Select(m => m.Groups[1].Success ? m.Groups[1].Value : m.Value)]);
+            Assert.True(result.ExitCode == 0, command + result.Errors);
+        }
+        Assert.Equal(48, Directory.GetFiles(folder.File("reports"), "*.docx", SearchOption.AllDirectories).Length);
+        Assert.Equal(48, Directory.GetFiles(folder.File("part-1"), "*.docx", SearchOption.AllDirectories).Length);
+        Assert.Equal(["Alderwick", "Bramble Down"], WordClean.Check(folder.File("all.docx"), inForeignHouse: true).ParagraphsOf("Heading1"));
+    }
+
+    private static readonly string[] Core = ["Fennick.Statistics", "Fennick", "Fennick.Data"];
+
+    private void CopySurvey()
+    {
+        var survey = Repository.PathOf("examples", "survey");
+        foreach (var file in new[] { "apiary.ms.md", "data/hives.csv", "data/apiaries.csv", "house/larkmere.docx" })
+        {
+            Directory.CreateDirectory(Path.GetDirectoryName(folder.File(file))!);
+            File.Copy(Path.Combine(survey, file), folder.File(file));
+        }
     }
 }

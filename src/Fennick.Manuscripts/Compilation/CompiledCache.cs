@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using System.Text.Json;
+using System.Text.Json.Serialization;
 
 namespace Fennick.Manuscripts.Compilation;
 
@@ -27,7 +28,7 @@ internal sealed class CompiledCache
             using var reader = new BinaryReader(new MemoryStream(bytes));
             var assembly = reader.ReadBytes(reader.ReadInt32());
             var symbols = reader.ReadBytes(reader.ReadInt32());
-            return new CompiledManuscript(assembly, symbols, JsonSerializer.Deserialize<CompiledWarning[]>(reader.ReadString()) ?? []);
+            return new CompiledManuscript(assembly, symbols, JsonSerializer.Deserialize(reader.ReadString(), CompiledJson.Default.CompiledWarningArray) ?? []);
         }
         catch (Exception problem) when (problem is IOException or JsonException)
         {
@@ -46,7 +47,7 @@ internal sealed class CompiledCache
             writer.Write(compiled.Assembly);
             writer.Write(compiled.Symbols.Length);
             writer.Write(compiled.Symbols);
-            writer.Write(JsonSerializer.Serialize(compiled.Warnings));
+            writer.Write(JsonSerializer.Serialize([.. compiled.Warnings], CompiledJson.Default.CompiledWarningArray));
         }
         return StoreBytes(key, stream.ToArray());
     }
@@ -100,3 +101,7 @@ internal sealed class CompiledCache
         return Path.Combine(home, "fennick");
     }
 }
+
+/// <summary>Reads and writes warnings also where nothing may be found out about types at run time, as in single-file programs.</summary>
+[JsonSerializable(typeof(CompiledWarning[]))]
+internal sealed partial class CompiledJson : JsonSerializerContext;
