@@ -18,6 +18,7 @@ internal static class BatchBenchmark
     private const int Units = 2000;
     private const int Few = 200;
     private const int PerValley = 8;
+    private const int Rounds = 3;
 
     public static int Run()
     {
@@ -29,8 +30,9 @@ internal static class BatchBenchmark
             // Compiles the manuscript, and Fennick itself as far as it is not compiled ahead.
             for (var round = 0; round < 3; round++) Measure(batch with { First = Few }, folder, "warm");
             var few = Measure(batch with { First = Few }, folder, "few");
-            var all = Measure(batch, folder, "all");
-            var two = Measure(batch with { Jobs = 2 }, folder, "two");
+            var (all, two) = (Measure(batch, folder, "all"), Measure(batch with { Jobs = 2 }, folder, "two"));
+            // The quickest of both, by turns, as others use the machine too.
+            for (var round = 1; round < Rounds; round++) (all, two) = (Quicker(all, Measure(batch, folder, "all")), Quicker(two, Measure(batch with { Jobs = 2 }, folder, "two")));
             var deflate = Deflating(Path.Combine(folder, "all"));
             var fit = Fitting(folder);
             Say($"{Units} units, one job: {all.Wall:0.00} s, {Units / all.Wall:0} units a second; {1000 * all.Processor / Units:0.00} ms of processor time a unit");
@@ -38,7 +40,7 @@ internal static class BatchBenchmark
             Say($"processor time over both: {all.Processor / (deflate + fit):0.00} (target: at most 4)");
             Say($"time of a unit at {Units} over that at {Few}: {all.Wall / Units / (few.Wall / Few):0.00} (target: at most 1.1)");
             Say($"live memory after {Few / 2} units {all.Early / 1e6:0.0} MB, after {Units} {all.Late / 1e6:0.0} MB");
-            Say($"two jobs: {two.Wall:0.00} s, {all.Wall / two.Wall:0.00} times as fast as one (target: at least 1.7)");
+            Say($"two jobs: {two.Wall:0.00} s, {all.Wall / two.Wall:0.00} times as fast as one (target: at least 1.7); two threads that only fit models: {Scaling(folder):0.00} times");
             Say($"again, with nothing changed: {Measure(batch with { Only = BatchSelection.Changed }, folder, "all").Wall:0.00} s");
             return 0;
         }
@@ -47,6 +49,8 @@ internal static class BatchBenchmark
             Directory.Delete(folder, recursive: true);
         }
     }
+
+    private static (double Wall, double Processor, long Early, long Late) Quicker((double Wall, double Processor, long Early, long Late) a, (double Wall, double Processor, long Early, long Late) b) => a.Wall < b.Wall ? a : b;
 
     private static void Say(FormattableString text) => Console.WriteLine(text.ToString(CultureInfo.InvariantCulture));
 
@@ -128,6 +132,17 @@ internal static class BatchBenchmark
             total = Stopwatch.GetElapsedTime(start);
         }
         return total.TotalSeconds;
+    }
+
+    /// <summary>How much faster this machine fits the models with two threads than with one, which is as much as two jobs could be.</summary>
+    private static double Scaling(string folder)
+    {
+        var watch = Stopwatch.StartNew();
+        Fitting(folder);
+        var one = watch.Elapsed;
+        watch.Restart();
+        Parallel.Invoke(() => Fitting(folder), () => Fitting(folder));
+        return 2 * one / watch.Elapsed;
     }
 
     /// <summary>The example with data of its own: the six valleys again and again, each with its apiaries.</summary>

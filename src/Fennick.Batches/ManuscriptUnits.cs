@@ -12,6 +12,7 @@ namespace Fennick.Batches;
 /// <param name="given">Values of parameters that hold for all units.</param>
 internal sealed partial class ManuscriptUnits(Manuscript manuscript, IReadOnlyDictionary<string, string> given) : IUnitMaker
 {
+    private readonly HashSet<string> houses = new(StringComparer.Ordinal);
     private ReadyManuscript? ready;
 
     public string Name => manuscript.Tree.Sources.Main.DisplayPath;
@@ -41,7 +42,25 @@ internal sealed partial class ManuscriptUnits(Manuscript manuscript, IReadOnlyDi
                 diagnostics.AddRange(problem.Diagnostics);
             }
         }
+        CheckHouse(row, values, diagnostics);
         return values.ToImmutable();
+    }
+
+    /// <summary>A house or an accent that a row gives is one, or that is told before anything runs.</summary>
+    private void CheckHouse(RosterRow row, IReadOnlyDictionary<string, object> values, List<Diagnostic> diagnostics)
+    {
+        var settings = manuscript.Tree.Settings;
+        var names = settings.HouseOfUnit.SelectMany(e => e.Parameters).ToArray();
+        if (names.Length == 0 || !names.All(values.ContainsKey) || !houses.Add(settings.HouseKey(values))) return;
+        try
+        {
+            settings.HouseFor(values, manuscript.Tree.Sources);
+        }
+        catch (ReportException problem)
+        {
+            var column = names.Select(row.FindColumn).FirstOrDefault(c => c is not null) ?? 0;
+            diagnostics.AddRange(problem.Diagnostics.Select(d => d with { Place = row.PlaceOf(column) }));
+        }
     }
 
     public IDisposable Begin(List<Diagnostic> diagnostics, out TimeSpan? compileTime)

@@ -92,6 +92,26 @@ public sealed class RosterTests : IDisposable
         Assert.StartsWith("error: there is no data file", Fail(() => Roster.Read("nowhere.csv")), StringComparison.Ordinal);
     }
 
+    [Fact]
+    public void A_roster_that_grows_while_it_is_read_is_refused()
+    {
+        var path = folder.Write("growing.csv", "apiary\n" + string.Concat(Enumerable.Repeat("Alder Bank\n", 300_000)));
+        var isRead = false;
+        var writer = new Thread(() =>
+        {
+            while (!Volatile.Read(ref isRead))
+            {
+                File.AppendAllText(path, "Rook Wood\n");
+                Thread.Sleep(1);
+            }
+        });
+        writer.Start();
+        var problem = Record.Exception(() => Roster.Read(path));
+        Volatile.Write(ref isRead, true);
+        writer.Join();
+        Assert.Contains("the roster changed while it was read", Assert.IsType<ReportException>(problem).Message, StringComparison.Ordinal);
+    }
+
     [Theory]
     [InlineData("North/South", "North-South")]
     [InlineData("..", "-")]
