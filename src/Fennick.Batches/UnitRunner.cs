@@ -10,6 +10,8 @@ namespace Fennick.Batches;
 /// <summary>Runs units side by side, each within its time, and keeps them from disturbing each other.</summary>
 internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProgress>? progress, CancellationToken stop)
 {
+    // As much as the main thread of a process has, and again: long documents nest deeply.
+    private const int StackSize = 16 * 1024 * 1024;
     private static readonly TimeSpan Grace = TimeSpan.FromSeconds(2);
 
     private readonly Sharing.Store store = new();
@@ -44,7 +46,7 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
                     fault = problem;
                 }
             }
-        }, 16 * 1024 * 1024)).ToArray();
+        }, StackSize)).ToArray();
         foreach (var worker in workers) worker.Start();
         foreach (var worker in workers) worker.Join();
         return fault is null ? [.. outcomes.OfType<UnitOutcome>()] : throw fault.ToReport();
@@ -59,7 +61,7 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
         ReportException? problem = null;
         try
         {
-            made = maker.Make(unit, store);
+            made = batch.TimeLimit is { } limit ? Within(limit, () => maker.Make(unit, store)) : maker.Make(unit, store);
         }
         catch (ReportException caught)
         {
@@ -82,7 +84,7 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
         Exception? problem = null;
         try
         {
-            diagnostics = batch.TimeLimit is { } limit ? Within(limit, () => run(unit)) : run(unit);
+            diagnostics = run(unit);
         }
         catch (Exception caught) when (caught is not LedgerFault)
         {
@@ -100,28 +102,29 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
         return outcome;
     }
 
-    /// <summary>Runs something that may take so long; if it does not end then, it is ended, and if that cannot be done, it is left behind.</summary>
-    private static ImmutableArray<Diagnostic> Within(TimeSpan limit, Func<ImmutableArray<Diagnostic>> run)
+    /// <summary>Makes a report that may take so long; if it is not there then, its steps are ended, and if that cannot be done, they are left behind. It is written outside, so that nothing is left half done.</summary>
+    private static MadeReport Within(TimeSpan limit, Func<MadeReport> make)
     {
         using var end = new CancellationTokenSource(limit);
-        ImmutableArray<Diagnostic> result = [];
+        MadeReport? made = null;
         Exception? problem = null;
-        var thread = new Thread(() =>
+        void Run()
         {
             try
             {
 #pragma warning disable SYSLIB0046 // Nothing else ends a step that does not look at anything.
-                ControlledExecution.Run(() => result = run(), end.Token);
+                ControlledExecution.Run(() => made = make(), end.Token);
 #pragma warning restore SYSLIB0046
             }
             catch (Exception caught)
             {
                 problem = caught;
             }
-        }, 16 * 1024 * 1024) { IsBackground = true };
+        }
+        var thread = new Thread(Run, StackSize) { IsBackground = true };
         thread.Start();
-        if (!thread.Join(limit + Grace) || (problem is not null && end.IsCancellationRequested && problem is not ReportException { InnerException: not RunFault { InnerException: ThreadAbortException or OperationCanceledException } }))
+        if (!thread.Join(limit + Grace) || (problem is not null && end.IsCancellationRequested))
             throw new ReportException(Diagnostic.Error(null, $"this unit took longer than {limit.TotalSeconds:0.##} s", "give it more with `--time-limit`, or look at what takes so long with `fennick try`"));
-        return problem is null ? result : throw problem;
+        return problem is null ? made! : throw problem;
     }
 }

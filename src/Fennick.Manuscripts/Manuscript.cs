@@ -45,7 +45,7 @@ public sealed class Manuscript
         using var read = FilesRead.Begin();
         var tree = ManuscriptParser.Parse(sources, with ?? ImmutableDictionary<string, string>.Empty, diagnostics);
         ReportException.ThrowIfAny(diagnostics);
-        return new Manuscript(tree, Path.GetDirectoryName(Path.GetFullPath(path))!, [.. diagnostics]) 
+        return new Manuscript(tree, Path.GetDirectoryName(Path.GetFullPath(path))!, [.. diagnostics])
         {
             Files = [Path.GetFullPath(path), .. read.Paths],
             Given = string.Join('\n', (with ?? ImmutableDictionary<string, string>.Empty).OrderBy(w => w.Key, StringComparer.Ordinal).Select(w => $"{w.Key}={w.Value}")),

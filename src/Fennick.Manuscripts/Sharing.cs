@@ -40,16 +40,33 @@ public static class Sharing
 
         public T Get<T>(string name, Func<T> make)
         {
-            var (value, type, files) = values.GetOrAdd(name, _ => new(() =>
-            {
-                using var read = FilesRead.Begin();
-                object? made = make();
-                return (made, typeof(T), read.Paths);
-            })).Value;
+            var (value, type, files) = Find(name, make);
             // Whoever uses the value has been made from what it was read from.
             foreach (var file in files) FilesRead.Note(file);
             return type == typeof(T) ? (T)value!
                 : throw new ReportException(Diagnostic.Error(null, $"`Once(\"{name}\", …)` stands for values of two types, `{type.Name}` and `{typeof(T).Name}`", "give one of them another name"));
+        }
+
+        private (object? Value, Type Type, IReadOnlyList<string> Files) Find<T>(string name, Func<T> make)
+        {
+            while (true)
+            {
+                var entry = values.GetOrAdd(name, _ => new(() =>
+                {
+                    using var read = FilesRead.Begin();
+                    object? made = make();
+                    return (made, typeof(T), read.Paths);
+                }));
+                try
+                {
+                    return entry.Value;
+                }
+                catch (ThreadAbortException)
+                {
+                    // The unit that was making it has been ended, which says nothing about it: another one makes it. In the ended one the exception goes on by itself.
+                    values.TryRemove(KeyValuePair.Create(name, entry));
+                }
+            }
         }
     }
 }

@@ -175,6 +175,15 @@ public sealed class BatchTests : IDisposable
     }
 
     [Fact]
+    public void What_is_shared_is_made_by_another_unit_when_the_one_that_makes_it_is_ended()
+    {
+        var code = "var x = Once(\"x\", () => { if (!File.Exists(\"tried\")) { File.WriteAllText(\"tried\", \"\"); while (true) { } } return 7; });";
+        var result = (Of(Step(code).Replace("{hives}", "{x}", StringComparison.Ordinal)) with { TimeLimit = TimeSpan.FromSeconds(2), Jobs = 1 }).Run(Into);
+        Assert.Equal("2 made, 0 unchanged, 1 failed", Of(result));
+        Assert.Contains("The hives of Rook Wood: 7.", Read("Rook Wood").AllText, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void A_step_that_changes_the_current_folder_is_found_out()
     {
         var before = Environment.CurrentDirectory;

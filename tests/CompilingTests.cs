@@ -5,9 +5,9 @@ using Xunit.v3;
 // A manuscript's run sets the process's current folder.
 [assembly: Parallelization(Mode = ParallelMode.None)]
 
-namespace Fennick.Manuscripts.Tests;
+namespace Fennick.Testing;
 
-internal static class TestSetup
+internal static class CompilingTests
 {
     /// <summary>The tests compile into a cache of their own.</summary>
     [ModuleInitializer]
