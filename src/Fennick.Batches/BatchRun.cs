@@ -80,13 +80,15 @@ internal sealed class BatchRun : IDisposable
         {
             BatchSelection.All => UnitNeed.Make,
             BatchSelection.Failed => history.Last is null or { Event: LedgerEvent.Done } ? UnitNeed.Leave : hasEnded ? UnitNeed.Make : UnitNeed.Retry,
-            _ when history.Done is { } done && maker.UnknownSource is null && IsAsMade(unit, done) => UnitNeed.None,
+            _ when maker.UnknownSource is null && IsAsMade(unit, history) => UnitNeed.None,
             _ => hasEnded ? UnitNeed.Make : UnitNeed.Retry,
         };
     }
 
-    private bool IsAsMade(Unit unit, LedgerLine done) =>
-        done.Manuscript == fingerprint && File.Exists(PathOf(unit)) && Describe(unit).SequenceEqual(done.Parameters ?? ImmutableSortedDictionary<string, string>.Empty)
+    /// <summary>Whether a unit's document is what its inputs ask for, or was until somebody worked on it.</summary>
+    private bool IsAsMade(Unit unit, LedgerHistory.UnitHistory history) =>
+        history.Done is { } done && File.Exists(PathOf(unit)) && hashes.Of(PathOf(unit)) is var output && (output == done.Output || !history.Outputs.Contains(output))
+        && done.Manuscript == fingerprint && Describe(unit).SequenceEqual(done.Parameters ?? ImmutableSortedDictionary<string, string>.Empty)
         && (done.Data ?? ImmutableSortedDictionary<string, string>.Empty).All(d => hashes.Of(Path.GetFullPath(d.Key, folder)) == d.Value);
 
     private ImmutableArray<Diagnostic> Make(UnitRunner runner, Unit unit)
@@ -109,7 +111,7 @@ internal sealed class BatchRun : IDisposable
         {
             Manuscript = fingerprint,
             House = HouseHash.Of(made.Content.House, hashes),
-            Data = made.Files.ToImmutableSortedDictionary(f => Path.GetRelativePath(folder, f), hashes.Of, StringComparer.Ordinal),
+            Data = made.Files.ToImmutableSortedDictionary(f => Path.GetRelativePath(folder, f.Path), hashes.Of, StringComparer.Ordinal),
             Output = output,
             Seconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalSeconds, 3),
             Warnings = told.IsEmpty ? null : [.. told.Select(d => d.ToString())],

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Security.Cryptography;
 using System.Text;
+using Fennick.Diagnostics;
 
 namespace Fennick.Batches;
 
@@ -10,18 +11,22 @@ internal sealed class FileHashes
     /// <summary>What stands for the hash of a file that is not there.</summary>
     public const string Missing = "missing";
 
-    private readonly ConcurrentDictionary<string, (long Length, DateTime Changed, string Hash)> known = new(StringComparer.Ordinal);
+    /// <summary>What stands for the hash of a file that is no longer what was read.</summary>
+    public const string Changed = "changed while it was read";
+
+    private readonly ConcurrentDictionary<FileStamp, string> known = new();
 
     public string Of(string path)
     {
-        var file = new FileInfo(path);
-        if (!file.Exists) return Missing;
-        if (known.TryGetValue(path, out var entry) && entry.Length == file.Length && entry.Changed == file.LastWriteTimeUtc) return entry.Hash;
+        var stamp = FileStamp.Of(path);
+        if (stamp.Length < 0) return Missing;
+        if (known.TryGetValue(stamp, out var hash)) return hash;
         using var stream = File.OpenRead(path);
-        var hash = Convert.ToHexStringLower(SHA256.HashData(stream));
-        known[path] = (file.Length, file.LastWriteTimeUtc, hash);
-        return hash;
+        return known[stamp] = Convert.ToHexStringLower(SHA256.HashData(stream));
     }
+
+    /// <summary>The hash of what was read, unless the file has changed since, so that nobody knows.</summary>
+    public string Of(FileStamp file) => FileStamp.Of(file.Path) == file ? Of(file.Path) : Changed;
 
     public static string OfText(string text) => OfBytes(Encoding.UTF8.GetBytes(text));
 

@@ -29,7 +29,7 @@ internal sealed class FunctionUnits(Func<Unit, Report> make) : IUnitMaker
         store.Enter();
         try
         {
-            return new MadeReport(make(unit).Build(), [], [], read.Paths);
+            return new MadeReport(make(unit).Build(), [], [], read.Files);
         }
         catch (Exception problem) when (problem is not ReportException)
         {

@@ -21,7 +21,7 @@ internal sealed partial class ManuscriptUnits(Manuscript manuscript, IReadOnlyDi
         : manuscript.Tree.Executables.OfType<Step>().Select(s => OtherSource().Match(s.Code.Text)).FirstOrDefault(m => m.Success)?.Value;
 
     public string Fingerprint(FileHashes hashes) =>
-        FileHashes.OfText(string.Join('\n', manuscript.Files.Concat(manuscript.Tree.Settings.Data ?? []).Order(StringComparer.Ordinal).Select(hashes.Of).Append(manuscript.Given).Append(typeof(Report).Assembly.ManifestModule.ModuleVersionId.ToString())));
+        FileHashes.OfText(string.Join('\n', manuscript.Files.Select(hashes.Of).Concat((manuscript.Tree.Settings.Data ?? []).Select(hashes.Of)).Append(manuscript.Given).Append(typeof(Report).Assembly.ManifestModule.ModuleVersionId.ToString())));
 
     public ImmutableSortedDictionary<string, object> ReadParameters(RosterRow row, List<Diagnostic> diagnostics)
     {

@@ -39,21 +39,21 @@ public sealed class Manuscript
         if (!path.EndsWith(Extension, StringComparison.Ordinal))
             throw new ReportException(Diagnostic.Error(place, $"a manuscript's name ends in `{Extension}`", Directory.Exists(path) ? "this is a folder; name the file" : "rename the file, or name another"));
         if (!File.Exists(path)) throw new ReportException(Diagnostic.Error(place, "there is no such manuscript", NearFile(path)));
+        using var read = FilesRead.Begin();
         var diagnostics = new List<Diagnostic>();
         var sources = new SourceFiles();
         sources.Read(path, path, place);
-        using var read = FilesRead.Begin();
         var tree = ManuscriptParser.Parse(sources, with ?? ImmutableDictionary<string, string>.Empty, diagnostics);
         ReportException.ThrowIfAny(diagnostics);
         return new Manuscript(tree, Path.GetDirectoryName(Path.GetFullPath(path))!, [.. diagnostics])
         {
-            Files = [Path.GetFullPath(path), .. read.Paths],
+            Files = read.Files,
             Given = string.Join('\n', (with ?? ImmutableDictionary<string, string>.Empty).OrderBy(w => w.Key, StringComparer.Ordinal).Select(w => $"{w.Key}={w.Value}")),
         };
     }
 
     /// <summary>The files that it was read from.</summary>
-    internal IReadOnlyList<string> Files { get; private init; } = [];
+    internal IReadOnlyList<FileStamp> Files { get; private init; } = [];
 
     /// <summary>The settings that count instead of its own.</summary>
     internal string Given { get; private init; } = "";

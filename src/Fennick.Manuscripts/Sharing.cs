@@ -33,7 +33,7 @@ public static class Sharing
     /// <summary>The values of one batch, or of one run.</summary>
     internal sealed class Store
     {
-        private readonly ConcurrentDictionary<string, Lazy<(object? Value, Type Type, IReadOnlyList<string> Files)>> values = new(StringComparer.Ordinal);
+        private readonly ConcurrentDictionary<string, Lazy<(object? Value, Type Type, IReadOnlyList<FileStamp> Files)>> values = new(StringComparer.Ordinal);
 
         /// <summary>Makes these the values of the current flow of execution.</summary>
         public void Enter() => Current.Value = this;
@@ -47,7 +47,7 @@ public static class Sharing
                 : throw new ReportException(Diagnostic.Error(null, $"`Once(\"{name}\", …)` stands for values of two types, `{type.Name}` and `{typeof(T).Name}`", "give one of them another name"));
         }
 
-        private (object? Value, Type Type, IReadOnlyList<string> Files) Find<T>(string name, Func<T> make)
+        private (object? Value, Type Type, IReadOnlyList<FileStamp> Files) Find<T>(string name, Func<T> make)
         {
             while (true)
             {
@@ -55,7 +55,7 @@ public static class Sharing
                 {
                     using var read = FilesRead.Begin();
                     object? made = make();
-                    return (made, typeof(T), read.Paths);
+                    return (made, typeof(T), read.Files);
                 }));
                 try
                 {

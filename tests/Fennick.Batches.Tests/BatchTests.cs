@@ -78,6 +78,27 @@ public sealed class BatchTests : IDisposable
     }
 
     [Fact]
+    public void Data_that_change_while_a_unit_is_made_are_read_again_next_time()
+    {
+        var data = folder.Write("data.csv", "apiary,honey\nAlder Bank,20\n");
+        var text = Step("var rows = Once(\"rows\", () => Csv.Read<Row>(\"data.csv\"));\nrecord Row(string Apiary, double Honey);");
+        (Of(text) with { Jobs = 1 }).Run(Into, p =>
+        {
+            if (p.Finished == 1) File.WriteAllText(data, "apiary,honey\nAlder Bank,2000\n");
+        });
+        Assert.Equal("3 made, 0 unchanged, 0 failed", Of(Of(text).Run(Into)));
+        Assert.Equal("0 made, 3 unchanged, 0 failed", Of(Of(text).Run(Into)));
+        // A document of other inputs, put in place by a process that was killed before it could say so.
+        var other = Of(text, roster: "apiary,hives\nAlder Bank,99\nMill Orchard,17\nRook Wood,12\n");
+        other.Run(Into);
+        var ledger = Path.Combine(Into, "ledger.jsonl");
+        File.WriteAllLines(ledger, File.ReadAllLines(ledger).SkipLast(1));
+        Assert.Equal("1 made, 2 unchanged, 0 failed", Of(Of(text).Run(Into)));
+        Assert.Contains("The hives of Alder Bank: 16.", Read("Alder Bank").AllText, StringComparison.Ordinal);
+        Assert.Empty(Directory.GetFiles(Into, "*kept*"));
+    }
+
+    [Fact]
     public void What_escapes_the_ledger_is_always_made_unless_the_settings_name_it()
     {
         folder.Write("notes.txt", "some notes");

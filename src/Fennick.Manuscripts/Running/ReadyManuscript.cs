@@ -12,13 +12,13 @@ namespace Fennick.Manuscripts.Running;
 /// <param name="Diagnostics">What deserves attention.</param>
 /// <param name="Outputs">What the steps wrote to the console.</param>
 /// <param name="Files">The files that it was made from, beside those of the manuscript itself.</param>
-internal sealed record MadeReport(ReportContent Content, ImmutableArray<Diagnostic> Diagnostics, ImmutableArray<StepOutput> Outputs, IReadOnlyList<string> Files);
+internal sealed record MadeReport(ReportContent Content, ImmutableArray<Diagnostic> Diagnostics, ImmutableArray<StepOutput> Outputs, IReadOnlyList<FileStamp> Files);
 
 /// <summary>A manuscript that is compiled; it runs any number of times, also at once.</summary>
 internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript compiled, LibrarySet libraries)
 {
     private const int MostHouses = 64;
-    private readonly ConcurrentDictionary<string, (House House, IReadOnlyList<string> Files)> houses = new(StringComparer.Ordinal);
+    private readonly ConcurrentDictionary<string, (House House, IReadOnlyList<FileStamp> Files)> houses = new(StringComparer.Ordinal);
 
     /// <summary>Runs the manuscript. The current folder has to be its own; the culture is, and what the steps write to the console is caught.</summary>
     /// <param name="values">The values of all parameters.</param>
@@ -31,7 +31,7 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript co
         var outputs = Run(run, store);
         var report = run.Finish() with { Libraries = libraries.Versions };
         ReportException.ThrowIfAny(run.Diagnostics);
-        return new MadeReport(report, [.. run.Diagnostics], outputs, read.Paths);
+        return new MadeReport(report, [.. run.Diagnostics], outputs, read.Files);
     }
 
     /// <summary>Carries out the steps.</summary>
@@ -70,7 +70,7 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript co
         var key = tree.Settings.HouseKey(values);
         if (!houses.TryGetValue(key, out var known))
         {
-            using (var read = FilesRead.Begin()) known = (tree.Settings.HouseFor(values, tree.Sources), read.Paths);
+            using (var read = FilesRead.Begin()) known = (tree.Settings.HouseFor(values, tree.Sources), read.Files);
             if (houses.Count < MostHouses) known = houses.GetOrAdd(key, known);
         }
         foreach (var file in known.Files) FilesRead.Note(file);

@@ -7,18 +7,24 @@ internal sealed class FilesRead : IDisposable
 {
     private static readonly AsyncLocal<FilesRead?> Current = new();
     private readonly FilesRead? outer = Current.Value;
-    private readonly ConcurrentDictionary<string, bool> paths = new(StringComparer.Ordinal);
+    private readonly ConcurrentDictionary<string, FileStamp> files = new(StringComparer.Ordinal);
 
     private FilesRead() => Current.Value = this;
 
     /// <summary>The files, in the order of their full paths.</summary>
-    public IReadOnlyList<string> Paths => [.. paths.Keys.Order(StringComparer.Ordinal)];
+    public IReadOnlyList<FileStamp> Files => [.. files.Values.OrderBy(f => f.Path, StringComparer.Ordinal)];
 
     /// <summary>Notes what the current flow of execution reads, until it is disposed of.</summary>
     public static FilesRead Begin() => new();
 
-    /// <summary>Notes that a file is read.</summary>
-    public static void Note(string path) => Current.Value?.paths.TryAdd(Path.GetFullPath(path), true);
+    /// <summary>Notes that a file is about to be read.</summary>
+    public static void Note(string path)
+    {
+        if (Current.Value is not null) Note(FileStamp.Of(path));
+    }
+
+    /// <summary>Notes that what comes of a file is used again.</summary>
+    public static void Note(FileStamp file) => Current.Value?.files.TryAdd(file.Path, file);
 
     public void Dispose() => Current.Value = outer;
 }
