@@ -119,7 +119,8 @@ public sealed class BatchCommandTests : IDisposable
         using var process = Start(["batch", "unit.ms.md", "--roster", "roster.csv", "--into", "reports", "--jobs", "2"]);
         var errors = process.StandardError.ReadToEndAsync(TestContext.Current.CancellationToken);
         for (var wait = 0; wait < 600 && (!Directory.Exists(folder.File("reports")) || Documents.Length < 3); wait++) await Task.Delay(100, TestContext.Current.CancellationToken);
-        Command.Run("kill", ["-INT", $"{process.Id}"]);
+        // As Ctrl-C does, which nobody can send where tests run in the background.
+        Command.Run("kill", ["-TERM", $"{process.Id}"]);
         Assert.True(process.WaitForExit(30_000));
         Assert.Equal(1, process.ExitCode);
         Assert.Matches(@"(?m)^stopped, and \d+ are left; the same command goes on with them$", await errors);
