@@ -73,7 +73,8 @@ public sealed record Batch
     {
         ArgumentNullException.ThrowIfNull(into);
         var units = maker(Parameters);
-        using var run = new BatchRun(this, units, UnitsOf(units), Path.GetFullPath(into), progress, stop);
+        var (all, selected) = UnitsOf(units);
+        using var run = new BatchRun(this, units, all, selected, Path.GetFullPath(into), progress, stop);
         return run.Run();
     }
 
@@ -88,12 +89,12 @@ public sealed record Batch
         ArgumentNullException.ThrowIfNull(file);
         var column = group is null ? null : (int?)Roster.FindColumn(group, null);
         var units = maker(Parameters);
-        return new BoundRun(this, units, UnitsOf(units), Path.GetFullPath(file), column, progress, stop).Run();
+        return new BoundRun(this, units, UnitsOf(units).Selected, Path.GetFullPath(file), column, progress, stop).Run();
     }
 
-    /// <summary>The units of the roster, with their names and parameters.</summary>
+    /// <summary>The units of the roster, with their names and parameters, and those of them that are to be made.</summary>
     /// <exception cref="ReportException">The roster is empty, a value does not fit its parameter, or two units have one name: all mistakes at once.</exception>
-    private ImmutableArray<Unit> UnitsOf(IUnitMaker maker)
+    private (ImmutableArray<Unit> All, ImmutableArray<Unit> Selected) UnitsOf(IUnitMaker maker)
     {
         if (Roster.Count == 0) throw new ReportException(Diagnostic.Error(new SourcePlace(Roster.Name, 1, 1), "the roster has no rows", "it needs one for each unit"));
         var wanted = Where.Select(w => (Column: Roster.FindColumn(w.Key, new SourcePlace("--where", -1, 0)), w.Value)).ToArray();
@@ -115,7 +116,7 @@ public sealed record Batch
         ThrowIfAny(diagnostics);
         var selected = units.Where(u => wanted.All(w => u.Row.Cells[w.Column] == w.Value)).ToArray();
         if (selected.Length == 0) throw new ReportException(Diagnostic.Error(new SourcePlace(Roster.Name, -1, 0), $"no unit has {string.Join(" and ", Where.Select(w => $"`{w.Value}` in `{w.Key}`"))}", Nearest.Suggest(Where.First().Value, Roster.Select(r => r.Cells[wanted[0].Column] ?? "").Distinct())));
-        return [.. First is { } first0 ? selected.Take(first0) : selected];
+        return ([.. units], [.. First is { } most ? selected.Take(most) : selected]);
     }
 
     private static IEnumerable<string> Parents(string name)

@@ -6,10 +6,11 @@ namespace Fennick.Batches;
 /// <summary>The list of a batch's documents, for people and spreadsheets: <c>index.csv</c>.</summary>
 internal static class BatchIndex
 {
-    /// <summary>Writes the index beside the documents, in the order of the roster.</summary>
-    public static void Write(string folder, Part part, IEnumerable<Unit> units, LedgerHistory history) =>
-        Write(folder, part, units.Where(u => part.Holds(u.Name)).Select(u => u.File), history);
-
+    /// <summary>Writes the index beside the documents.</summary>
+    /// <param name="folder">The folder of the batch.</param>
+    /// <param name="part">The part of the roster that it lists.</param>
+    /// <param name="files">The documents, in the order of the roster.</param>
+    /// <param name="history">What became of them.</param>
     public static void Write(string folder, Part part, IEnumerable<string> files, LedgerHistory history)
     {
         var text = new StringBuilder("unit,file,state,warnings,seconds,message\n");

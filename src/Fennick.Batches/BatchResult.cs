@@ -17,5 +17,5 @@ public sealed record BatchResult(string Folder, ImmutableArray<UnitOutcome> Outc
 
     /// <summary>The units that failed, grouped by what was wrong: the same place of the manuscript, or else the same words.</summary>
     public IEnumerable<IGrouping<string, UnitOutcome>> Causes =>
-        Outcomes.Where(o => o.State == UnitState.Failed).GroupBy(o => o.Error?.Place is { } place && o.Diagnostics.Length > 0 ? place.ToString() : o.Error?.Message ?? "").OrderByDescending(g => g.Count());
+        Outcomes.Where(o => o.State == UnitState.Failed).GroupBy(o => o.Error?.Place?.ToString() ?? o.Error?.Message ?? "").OrderByDescending(g => g.Count());
 }

@@ -13,7 +13,8 @@ internal sealed class BatchRun : IDisposable
     private readonly Stopwatch watch = Stopwatch.StartNew();
     private readonly Batch batch;
     private readonly IUnitMaker maker;
-    private readonly ImmutableArray<Unit> units;
+    private readonly ImmutableArray<Unit> all;
+    private readonly ImmutableArray<Unit> selected;
     private readonly string folder;
     private readonly Action<BatchProgress>? progress;
     private readonly CancellationToken stop;
@@ -22,11 +23,12 @@ internal sealed class BatchRun : IDisposable
     private readonly string fingerprint;
     private readonly List<Diagnostic> diagnostics = [];
 
-    public BatchRun(Batch batch, IUnitMaker maker, ImmutableArray<Unit> units, string folder, Action<BatchProgress>? progress, CancellationToken stop)
+    public BatchRun(Batch batch, IUnitMaker maker, ImmutableArray<Unit> all, ImmutableArray<Unit> selected, string folder, Action<BatchProgress>? progress, CancellationToken stop)
     {
         this.batch = batch;
         this.maker = maker;
-        this.units = units;
+        this.all = all;
+        this.selected = selected;
         this.folder = folder;
         this.progress = progress;
         this.stop = stop;
@@ -45,7 +47,7 @@ internal sealed class BatchRun : IDisposable
 
     public BatchResult Run()
     {
-        var own = units.Where(u => batch.Part.Holds(u.Name)).ToArray();
+        var own = selected.Where(u => batch.Part.Holds(u.Name)).ToArray();
         RemoveLeftOvers(own);
         var states = own.ToDictionary(u => u, StateOf);
         var unchanged = own.Where(u => states[u] is UnitNeed.None).ToArray();
@@ -53,7 +55,7 @@ internal sealed class BatchRun : IDisposable
         var waiting = own.Where(u => states[u] is UnitNeed.Make or UnitNeed.Retry).OrderBy(u => states[u]).ToArray();
         if (waiting.Length > 0 && maker.UnknownSource is { } source && batch.Only == BatchSelection.Changed && !ledger.History.IsEmpty)
             diagnostics.Add(new Diagnostic(Severity.Advice, null, $"the manuscript reads by `{source}`, so that nobody knows whether its data have changed: every unit is made", "name the files that it reads in the setting `data`, or read them with `Csv.Read`"));
-        Add(Ledger.Head(maker.Name, batch.Roster.Name, batch.Part, units.Select(u => u.File)));
+        Add(Ledger.Head(maker.Name, batch.Roster.Name, batch.Part, all.Select(u => u.File)));
         TimeSpan? compileTime = null;
         ImmutableArray<UnitOutcome> made = [];
         if (waiting.Length > 0)
@@ -63,11 +65,24 @@ internal sealed class BatchRun : IDisposable
             made = runner.Run(waiting, unit => Make(runner, unit), Conclude);
         }
         var outcomes = made.Concat(unchanged.Select(u => new UnitOutcome(u, UnitState.Unchanged, TimeSpan.Zero, EditedSince(u)))).OrderBy(o => o.Unit.Row.Number).ToImmutableArray();
-        BatchIndex.Write(folder, batch.Part, units, LedgerHistory.Read(Ledger.PathsIn(folder)));
+        WriteIndex();
         return new BatchResult(folder, outcomes, waiting.Length - made.Length, watch.Elapsed, compileTime, [.. diagnostics]);
     }
 
     public void Dispose() => ledger.Dispose();
+
+    /// <summary>Without an index the documents are there all the same.</summary>
+    private void WriteIndex()
+    {
+        try
+        {
+            BatchIndex.Write(folder, batch.Part, all.Where(u => batch.Part.Holds(u.Name)).Select(u => u.File), LedgerHistory.Read(Ledger.PathsIn(folder)));
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+        {
+            diagnostics.Add(Diagnostic.Warning(new SourcePlace(folder, -1, 0), $"the index cannot be written: {problem.Message.TrimEnd('.')}"));
+        }
+    }
 
     private string PathOf(Unit unit) => Path.Combine(folder, unit.File);
 

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Runtime;
+using System.Runtime.ExceptionServices;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Running;
@@ -32,7 +33,7 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
     {
         var outcomes = new UnitOutcome?[units.Count];
         var next = -1;
-        LedgerFault? fault = null;
+        Exception? fault = null;
         var workers = Enumerable.Range(0, Math.Clamp(batch.Jobs, 1, Math.Max(1, units.Count))).Select(_ => new Thread(() =>
         {
             while (fault is null && !stop.IsCancellationRequested && Interlocked.Increment(ref next) is var i && i < units.Count)
@@ -41,15 +42,18 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
                 {
                     outcomes[i] = Finish(units[i], run, conclude, units.Count);
                 }
-                catch (LedgerFault problem)
+                catch (Exception problem)
                 {
+                    // The ledger cannot be written, or whoever watches has thrown.
                     fault = problem;
                 }
             }
         }, StackSize)).ToArray();
         foreach (var worker in workers) worker.Start();
         foreach (var worker in workers) worker.Join();
-        return fault is null ? [.. outcomes.OfType<UnitOutcome>()] : throw fault.ToReport();
+        if (fault is LedgerFault ledger) throw ledger.ToReport();
+        if (fault is not null) ExceptionDispatchInfo.Throw(fault);
+        return [.. outcomes.OfType<UnitOutcome>()];
     }
 
     /// <summary>Makes the report of a unit, as nothing else has changed what it reads.</summary>

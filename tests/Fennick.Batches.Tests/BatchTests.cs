@@ -176,6 +176,16 @@ public sealed class BatchTests : IDisposable
     }
 
     [Fact]
+    public void Whoever_watches_may_throw_and_the_index_lists_units_that_are_not_made_yet()
+    {
+        Assert.Equal("enough", Assert.Throws<InvalidOperationException>(() => Of(Plain).Run(Into, _ => throw new InvalidOperationException("enough"))).Message);
+        (Of(Plain) with { First = 1 }).Run(Into);
+        Assert.Contains("Rook Wood,,not made,0,,", File.ReadAllText(Path.Combine(Into, "index.csv")), StringComparison.Ordinal);
+        Directory.CreateDirectory(Path.Combine(Into, "index.csv.part"));
+        Assert.Contains("the index cannot be written", Of(Plain).Run(Into).Diagnostics.Single().Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Stopping_leaves_the_rest_for_the_next_run()
     {
         using var stop = new CancellationTokenSource();
