@@ -18,6 +18,9 @@ internal sealed partial record HeadingLevel(int Index, string Pattern, PageNumbe
     public static ImmutableArray<HeadingLevel?> Decimal { get; } =
         [.. Enumerable.Range(0, Count).Select(i => new HeadingLevel(i, string.Join('.', Enumerable.Range(1, i + 1).Select(n => string.Create(CultureInfo.InvariantCulture, $"%{n}"))), PageNumberFormat.Decimal, 1))];
 
+    /// <summary>Whether there is anything to be seen of it.</summary>
+    public bool IsShown => Format is not null || !string.IsNullOrWhiteSpace(Placeholder().Replace(Pattern, ""));
+
     /// <summary>Whether the number itself says what it is the number of, as in "Chapter 2".</summary>
     public bool HasWord => Placeholder().Replace(Pattern, "").Any(char.IsLetter);
 

@@ -23,14 +23,17 @@ internal sealed class HouseLists(StyleSheet sheet, XElement numbering, HouseDesi
     {
         var ids = Enumerable.Range(0, HeadingLevel.Decimal.Length).Select(i => design.Style(StyleRole.Heading1 + i).Id).ToArray();
         var styles = ids.Select(id => sheet.Root.Elements(W + "style").First(s => StyleSheet.IdOf(s) == id)).ToArray();
-        var levels = ids.Select(id => sheet.ById(id) is { } found ? sheet.LevelOf(found) : null).ToArray();
+        var bound = ids.Select(id => sheet.ById(id) is { } found ? sheet.LevelOf(found) : null).ToArray();
+        // Some programs put headings into a list that shows nothing.
+        var levels = bound.Select(l => l is not null && Read(l).IsShown ? l : null).ToArray();
         if (levels.Any(l => l is not null))
         {
             // What was made from a style with numbers must not count on in its level.
             foreach (var style in styles.Where(s => wanted == false || sheet.ById(StyleSheet.IdOf(s)) is null)) SetPlace(style, 0, 0);
             if (wanted != false) return [.. levels.Select(l => l is null ? null : Read(l))];
-            foreach (var level in levels) level?.Elements(W + "pStyle").Remove();
         }
+        if (wanted is not null)
+            foreach (var level in bound) level?.Elements(W + "pStyle").Remove();
         if (wanted != true) return [];
         var (number, id) = (1 + (Highest("num", "numId") ?? 0), 1 + (Highest("abstractNum", "abstractNumId") ?? -1));
         Add(Own(xml =>
