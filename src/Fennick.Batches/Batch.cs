@@ -101,7 +101,7 @@ public sealed record Batch
         var diagnostics = new List<Diagnostic>();
         var parameters = Roster.Select(r => maker.ReadParameters(r, diagnostics)).ToArray();
         ThrowIfAny(diagnostics);
-        var pattern = new NamePattern(Name ?? $"{{{Roster.Columns.FirstOrDefault(c => Roster[0].FindColumn(c) is { } i && parameters[0].Keys.Any(p => Roster.TryFindColumn(p) == i)) ?? Roster.Columns[0]}}}", Roster);
+        var pattern = new NamePattern(Name ?? $"{{{Roster.Columns[parameters[0].Keys.Min(Roster.TryFindColumn) ?? 0]}}}", Roster);
         var units = Roster.Select((row, i) => new Unit(pattern.NameOf(row), row) { Parameters = parameters[i] }).ToArray();
         // Not every file system tells capitals apart.
         foreach (var alike in units.GroupBy(u => u.Name, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1))

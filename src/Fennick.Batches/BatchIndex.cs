@@ -22,10 +22,8 @@ internal static class BatchIndex
             var message = known.Last?.Error ?? string.Join(" | ", known.Last?.Warnings ?? []);
             text.AppendJoin(',', Cell(file[..^".docx".Length]), Cell(hasFile ? file : ""), state, known.Last?.Warnings?.Length ?? 0, known.Last?.Seconds?.ToString("0.###", CultureInfo.InvariantCulture) ?? "", Cell(message)).Append('\n');
         }
-        var path = Path.Combine(folder, $"index{Ledger.Suffix(part)}.csv");
         // Spreadsheets take a file without the mark for one of another encoding.
-        File.WriteAllText(path + ".part", text.ToString(), new UTF8Encoding(encoderShouldEmitUTF8Identifier: true));
-        File.Move(path + ".part", path, overwrite: true);
+        WholeFile.Put(Path.Combine(folder, $"index{Ledger.Suffix(part)}.csv"), beside => File.WriteAllText(beside, text.ToString(), new UTF8Encoding(encoderShouldEmitUTF8Identifier: true)));
     }
 
     private static string Cell(string text) => text.AsSpan().IndexOfAny(",\"\n\r;") < 0 ? text : $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";

@@ -3,7 +3,6 @@ using System.Diagnostics;
 using System.Globalization;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts.Running;
-using Fennick.Wordprocessing;
 
 namespace Fennick.Batches;
 
@@ -80,7 +79,7 @@ internal sealed class BatchRun : IDisposable
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            diagnostics.Add(Diagnostic.Warning(new SourcePlace(folder, -1, 0), $"the index cannot be written: {problem.Message.TrimEnd('.')}"));
+            diagnostics.Add(Diagnostic.Warning(new SourcePlace(folder, -1, 0), $"the index cannot be written: {ReportFile.Reason(problem)}"));
         }
     }
 
@@ -126,7 +125,7 @@ internal sealed class BatchRun : IDisposable
         {
             Manuscript = fingerprint,
             House = HouseHash.Of(made.Content.House, hashes),
-            Data = made.Files.ToImmutableSortedDictionary(f => Path.GetRelativePath(folder, f.Path), hashes.Of, StringComparer.Ordinal),
+            Data = hashes.Of(made.Files, folder),
             Output = output,
             Seconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalSeconds, 3),
             Warnings = told.IsEmpty ? null : [.. told.Select(d => d.ToString())],
@@ -182,7 +181,7 @@ internal sealed class BatchRun : IDisposable
         {
             var place = inside.Key;
             if (!Directory.Exists(place)) continue;
-            foreach (var file in Directory.GetFiles(place, ".*.part").Where(f => inside.Any(u => PackageBuilder.IsLeftOver(f, u.File)))) File.Delete(file);
+            foreach (var file in Directory.GetFiles(place, ".*.part").Where(f => inside.Any(u => WholeFile.IsLeftOver(f, u.File)))) File.Delete(file);
         }
     }
 

@@ -38,7 +38,7 @@ internal sealed class BoundRun(Batch batch, IUnitMaker maker, ImmutableArray<Uni
                 Unit = Path.GetFileName(path),
                 Manuscript = maker.Fingerprint(hashes),
                 House = HouseHash.Of(content.House, hashes),
-                Data = reports.Values.SelectMany(r => r.Files).DistinctBy(f => f.Path).ToImmutableSortedDictionary(f => Path.GetRelativePath(Path.GetDirectoryName(path)!, f.Path), hashes.Of, StringComparer.Ordinal),
+                Data = hashes.Of(reports.Values.SelectMany(r => r.Files).DistinctBy(f => f.Path), Path.GetDirectoryName(path)!),
                 Output = output,
                 Seconds = Math.Round(watch.Elapsed.TotalSeconds, 3),
                 Warnings = [.. outcomes.SelectMany(o => o.Diagnostics.Select(d => $"{o.Unit.Name}: {d}"))],

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text;
 using Fennick.Diagnostics;
@@ -27,6 +28,9 @@ internal sealed class FileHashes
 
     /// <summary>The hash of what was read, unless the file has changed since, so that nobody knows.</summary>
     public string Of(FileStamp file) => FileStamp.Of(file.Path) == file ? Of(file.Path) : Changed;
+
+    /// <summary>The hashes of what was read, by the files' paths from a folder.</summary>
+    public ImmutableSortedDictionary<string, string> Of(IEnumerable<FileStamp> files, string folder) => files.ToImmutableSortedDictionary(f => Path.GetRelativePath(folder, f.Path), Of, StringComparer.Ordinal);
 
     public static string OfText(string text) => OfBytes(Encoding.UTF8.GetBytes(text));
 

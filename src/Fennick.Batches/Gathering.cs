@@ -50,13 +50,11 @@ public static class Gathering
         try
         {
             Directory.CreateDirectory(Path.GetDirectoryName(to)!);
-            var beside = $"{Path.GetDirectoryName(to)}/.{Path.GetFileName(to)}.{Guid.NewGuid():N}.part";
-            File.Copy(from, beside);
-            File.Move(beside, to, overwrite: true);
+            WholeFile.Put(to, beside => File.Copy(from, beside));
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(new SourcePlace(to, -1, 0), $"the document cannot be copied here: {problem.Message.TrimEnd('.')}")], problem);
+            throw new ReportException([Diagnostic.Error(new SourcePlace(to, -1, 0), $"the document cannot be copied here: {ReportFile.Reason(problem)}")], problem);
         }
     }
 }

@@ -46,7 +46,7 @@ internal sealed partial class Ledger : IDisposable
         {
             foreach (var held in locks) held.Dispose();
             if (problem is IOException or UnauthorizedAccessException)
-                throw new ReportException([Diagnostic.Error(new SourcePlace(folder, 0, 0), $"the folder cannot be written: {problem.Message.TrimEnd('.')}", "choose another with `--into`, or free this one")], problem);
+                throw new ReportException([Diagnostic.Error(new SourcePlace(folder, 0, 0), $"the folder cannot be written: {ReportFile.Reason(problem)}", "choose another with `--into`, or free this one")], problem);
             throw;
         }
     }
@@ -87,11 +87,12 @@ internal sealed partial class Ledger : IDisposable
         var (path, folder) = (file.Name, Path.GetDirectoryName(file.Name)!);
         try
         {
-            var beside = path + ".part";
-            using (var merged = new FileStream(beside, FileMode.Create, FileAccess.Write))
-                foreach (var line in lines.OrderBy(l => l.At)) merged.Write(line.ToBytes());
             file.Dispose();
-            File.Move(beside, path, overwrite: true);
+            WholeFile.Put(path, beside =>
+            {
+                using var merged = new FileStream(beside, FileMode.CreateNew, FileAccess.Write);
+                foreach (var line in lines.OrderBy(l => l.At)) merged.Write(line.ToBytes());
+            });
             foreach (var part in PathsIn(folder).Where(p => p != path))
             {
                 File.Delete(part);

@@ -28,7 +28,7 @@ internal sealed class LedgerHistory
     /// <exception cref="ReportException">One is of another version.</exception>
     public static LedgerHistory Read(IEnumerable<string> paths)
     {
-        var found = new List<(LedgerLine Line, string Path)>();
+        var found = new List<LedgerLine>();
         var history = new LedgerHistory();
         foreach (var path in paths)
         {
@@ -42,7 +42,7 @@ internal sealed class LedgerHistory
                 {
                     var line = LedgerLine.Parse(text);
                     Ledger.CheckVersion(line, path, number);
-                    found.Add((line, path));
+                    found.Add(line);
                 }
                 catch (JsonException)
                 {
@@ -50,22 +50,18 @@ internal sealed class LedgerHistory
                 }
             }
         }
-        foreach (var (line, path) in found.OrderBy(f => f.Line.At)) history.Take(line, path);
+        foreach (var line in found.OrderBy(l => l.At)) history.Take(line);
         return history;
     }
 
-    private void Take(LedgerLine line, string path)
+    private void Take(LedgerLine line)
     {
         Lines.Add(line);
         if (line.Event == LedgerEvent.Batch) Batches.Add(line);
         if (line.Unit is not { } unit) return;
         if (!units.TryGetValue(unit, out var known)) units[unit] = known = new UnitHistory();
         known.Last = line;
-        if (line.Event == LedgerEvent.Done)
-        {
-            known.Done = line;
-            known.Ledgers.Add(path);
-        }
+        if (line.Event == LedgerEvent.Done) known.Done = line;
         if (line.Output is { } output) known.Outputs.Add(output);
     }
 
@@ -80,8 +76,5 @@ internal sealed class LedgerHistory
 
         /// <summary>The hashes of all documents that were made for it.</summary>
         public HashSet<string> Outputs { get; } = new(StringComparer.Ordinal);
-
-        /// <summary>The ledgers that say that it was made.</summary>
-        public HashSet<string> Ledgers { get; } = new(StringComparer.Ordinal);
     }
 }

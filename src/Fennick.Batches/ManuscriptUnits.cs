@@ -25,25 +25,14 @@ internal sealed partial class ManuscriptUnits(Manuscript manuscript, IReadOnlyDi
 
     public ImmutableSortedDictionary<string, object> ReadParameters(RosterRow row, List<Diagnostic> diagnostics)
     {
-        var values = ImmutableSortedDictionary.CreateBuilder<string, object>(StringComparer.Ordinal);
-        foreach (var parameter in manuscript.Tree.Settings.Parameters)
-        {
-            try
-            {
-                var column = row.FindColumn(parameter.Name);
-                if (given.TryGetValue(parameter.Name, out var text)) values[parameter.Name] = parameter.Read(text, parameter.Place);
-                else if (column is { } c && row.Cells[c] is { } cell) values[parameter.Name] = parameter.Read(cell, row.PlaceOf(c));
-                else if (parameter.Default is { } value) values[parameter.Name] = value;
-                else if (column is { } empty) diagnostics.Add(Diagnostic.Error(row.PlaceOf(empty), $"the parameter `{parameter.Name}` has no value in this row", $"fill the cell, or give the parameter a value in the manuscript ({parameter.Place})"));
-                else diagnostics.Add(MissingColumn(parameter.Name, parameter.Place, row.Columns));
-            }
-            catch (ReportException problem)
-            {
-                diagnostics.AddRange(problem.Diagnostics);
-            }
-        }
+        var values = manuscript.ReadParameters(
+            p => given.TryGetValue(p.Name, out var text) ? (text, p.Place) : row.FindColumn(p.Name) is { } c && row.Cells[c] is { } cell ? (cell, row.PlaceOf(c)) : null,
+            p => row.FindColumn(p.Name) is { } empty
+                ? Diagnostic.Error(row.PlaceOf(empty), $"the parameter `{p.Name}` has no value in this row", $"fill the cell, or give the parameter a value in the manuscript ({p.Place})")
+                : Diagnostic.Error(p.Place, $"the roster has no column for the parameter `{p.Name}`, which has no value of its own", Nearest.Suggest(p.Name, row.Columns) ?? $"its columns are {string.Join(", ", row.Columns.Select(c => $"`{c}`"))}"),
+            diagnostics);
         CheckHouse(row, values, diagnostics);
-        return values.ToImmutable();
+        return values;
     }
 
     /// <summary>A house or an accent that a row gives is one, or that is told before anything runs.</summary>
@@ -72,9 +61,6 @@ internal sealed partial class ManuscriptUnits(Manuscript manuscript, IReadOnlyDi
     }
 
     public MadeReport Make(Unit unit, Sharing.Store store) => ready!.Make(unit.Parameters, store);
-
-    private static Diagnostic MissingColumn(string parameter, SourcePlace place, IReadOnlyList<string> columns) =>
-        Diagnostic.Error(place, $"the roster has no column for the parameter `{parameter}`, which has no value of its own", Nearest.Suggest(parameter, columns) ?? $"its columns are {string.Join(", ", columns.Select(c => $"`{c}`"))}");
 
     // Readers that do not tell which file they read, and what is no file at all.
     [GeneratedRegex(@"\b(File\.(Read|Open)\w*|StreamReader|FileStream|Directory\.\w+|HttpClient|\w*DbConnection|\w+Connection\(|ExecuteReader\w*)")]

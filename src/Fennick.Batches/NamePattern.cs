@@ -43,7 +43,8 @@ internal sealed partial class NamePattern
     /// <summary>A name for a file or a folder: what cannot stand in one becomes a hyphen, and what is too long is cut and told apart by a hash.</summary>
     internal static string Safe(string name)
     {
-        var safe = string.Concat(name.Normalize(NormalizationForm.FormC).Select(c => char.IsControl(c) || char.IsSurrogate(c) && !IsPaired(name) || Forbidden.Contains(c) ? '-' : c)).Trim().TrimEnd('.', ' ');
+        // Half a character, which cannot be normalised either, comes as the sign for none.
+        var safe = string.Concat(name.EnumerateRunes().Select(r => Rune.IsControl(r) || r == Rune.ReplacementChar || Forbidden.Contains(r.ToString(), StringComparison.Ordinal) ? "-" : r.ToString())).Normalize(NormalizationForm.FormC).Trim().TrimEnd('.', ' ');
         // A hidden file, or only dots.
         if (safe.StartsWith('.')) safe = "-" + safe.TrimStart('.');
         if (safe.Length == 0) safe = "-";
@@ -60,17 +61,6 @@ internal sealed partial class NamePattern
             cut.Append(rune.ToString());
         }
         return $"{cut.ToString().TrimEnd()}-{hash}";
-    }
-
-    private static bool IsPaired(string name)
-    {
-        for (var i = 0; i < name.Length; i++)
-        {
-            if (!char.IsSurrogate(name[i])) continue;
-            if (i + 1 == name.Length || !char.IsSurrogatePair(name[i], name[i + 1])) return false;
-            i++;
-        }
-        return true;
     }
 
     [GeneratedRegex(@"\{\s*([^{}]*?)\s*\}")]

@@ -44,11 +44,9 @@ public sealed class Roster : IReadOnlyList<RosterRow>
     public static Roster Read(string path)
     {
         ArgumentNullException.ThrowIfNull(path);
-        var before = new FileInfo(path);
-        var stamp = before.Exists ? (before.Length, before.LastWriteTimeUtc) : default;
+        var before = FileStamp.Of(path);
         var roster = path.EndsWith(".json", StringComparison.OrdinalIgnoreCase) ? ReadJson(path) : ReadCsv(path);
-        var after = new FileInfo(path);
-        return after.Exists && stamp == (after.Length, after.LastWriteTimeUtc) ? roster
+        return FileStamp.Of(path) == before ? roster
             : throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the roster changed while it was read", "run again when it is complete"));
     }
 
@@ -106,6 +104,11 @@ public sealed class Roster : IReadOnlyList<RosterRow>
         catch (JsonException problem)
         {
             throw new ReportException([Diagnostic.Error(new SourcePlace(path, (int)(problem.LineNumber ?? 0) + 1, (int)(problem.BytePositionInLine ?? 0) + 1), "this is no JSON", "a roster is an array of objects: `[{\"apiary\": \"Alder Bank\"}]`")], problem);
+        }
+        // What the reader says of half a character.
+        catch (InvalidOperationException problem)
+        {
+            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the file is damaged: {problem.Message.TrimEnd('.')}")], problem);
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {

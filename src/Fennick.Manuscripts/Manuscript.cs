@@ -5,6 +5,7 @@ using Fennick.Diagnostics;
 using Fennick.Manuscripts.Compilation;
 using Fennick.Manuscripts.Parsing;
 using Fennick.Manuscripts.Running;
+using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
 using Fennick.Manuscripts.Steps;
 
@@ -161,26 +162,36 @@ public sealed class Manuscript
 
     /// <summary>The values of all parameters: those given, or else their own.</summary>
     /// <exception cref="ReportException">There is no such parameter, one has no value, or a value does not fit its type.</exception>
-    internal Dictionary<string, object> ReadParameters(IReadOnlyDictionary<string, string> given)
+    internal IReadOnlyDictionary<string, object> ReadParameters(IReadOnlyDictionary<string, string> given)
     {
-        var declared = tree.Settings.Parameters;
         var diagnostics = MistakenNames(given).ToList();
-        var values = new Dictionary<string, object>();
-        foreach (var parameter in declared)
+        var values = ReadParameters(p => given.TryGetValue(p.Name, out var text) ? (text, p.Place) : null,
+            p => Diagnostic.Error(p.Place, $"the parameter `{p.Name}` has no value", $"give one with `--set {p.Name}=VALUE`"), diagnostics);
+        ReportException.ThrowIfAny(diagnostics);
+        return values;
+    }
+
+    /// <summary>The values of all parameters that have one.</summary>
+    /// <param name="given">What is given for a parameter, and where; null for its own value.</param>
+    /// <param name="missing">What is wrong where nothing is given and it has no value of its own.</param>
+    /// <param name="diagnostics">Takes that, and values that do not fit.</param>
+    internal ImmutableSortedDictionary<string, object> ReadParameters(Func<Parameter, (string Text, SourcePlace Place)?> given, Func<Parameter, Diagnostic> missing, List<Diagnostic> diagnostics)
+    {
+        var values = ImmutableSortedDictionary.CreateBuilder<string, object>(StringComparer.Ordinal);
+        foreach (var parameter in tree.Settings.Parameters)
         {
             try
             {
-                if (given.TryGetValue(parameter.Name, out var text)) values[parameter.Name] = parameter.Read(text, parameter.Place);
+                if (given(parameter) is var (text, place)) values[parameter.Name] = parameter.Read(text, place);
                 else if (parameter.Default is { } value) values[parameter.Name] = value;
-                else diagnostics.Add(Diagnostic.Error(parameter.Place, $"the parameter `{parameter.Name}` has no value", $"give one with `--set {parameter.Name}=VALUE`"));
+                else diagnostics.Add(missing(parameter));
             }
             catch (ReportException problem)
             {
                 diagnostics.AddRange(problem.Diagnostics);
             }
         }
-        ReportException.ThrowIfAny(diagnostics);
-        return values;
+        return values.ToImmutable();
     }
 
     private (CompiledManuscript Compiled, TimeSpan? Time) Compile(ImmutableArray<Diagnostic>.Builder diagnostics)

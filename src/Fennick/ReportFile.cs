@@ -80,7 +80,8 @@ internal static class ReportFile
         if (block.Table.Rows.Count == 0) yield return Diagnostic.Warning(block.Place, "the table has no rows", "check the records it is made from");
     }
 
-    private static string Reason(Exception problem) => problem switch
+    /// <summary>Why a file cannot be written, in the user's words.</summary>
+    internal static string Reason(Exception problem) => problem switch
     {
         UnauthorizedAccessException => "permission denied",
         DirectoryNotFoundException => "there is no such folder",

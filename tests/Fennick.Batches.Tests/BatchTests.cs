@@ -181,7 +181,8 @@ public sealed class BatchTests : IDisposable
         Assert.Equal("enough", Assert.Throws<InvalidOperationException>(() => Of(Plain).Run(Into, _ => throw new InvalidOperationException("enough"))).Message);
         (Of(Plain) with { First = 1 }).Run(Into);
         Assert.Contains("Rook Wood,,not made,0,,", File.ReadAllText(Path.Combine(Into, "index.csv")), StringComparison.Ordinal);
-        Directory.CreateDirectory(Path.Combine(Into, "index.csv.part"));
+        File.Delete(Path.Combine(Into, "index.csv"));
+        Directory.CreateDirectory(Path.Combine(Into, "index.csv"));
         Assert.Contains("the index cannot be written", Of(Plain).Run(Into).Diagnostics.Single().Message, StringComparison.Ordinal);
     }
 

@@ -78,6 +78,7 @@ public sealed class RosterTests : IDisposable
     [InlineData("[{\"apiary\": [1]}]", "roster.json:1:1: error: `apiary` is neither text nor a number nor yes or no")]
     [InlineData("[{\"apiary\": \"A\",\n \"apiary\": \"B\"}]", "roster.json:1:1: error: `apiary` is there twice")]
     [InlineData("[{\"apiary\": \"A\"", "roster.json:1:")]
+    [InlineData("[{\"apiary\": \"\\ud83d\"}]", "roster.json:1:1: error: the file is damaged: ")]
     public void A_damaged_file_is_refused(string json, string message) =>
         Assert.StartsWith(message, Fail(() => Roster.Read(folder.Write("roster.json", json))), StringComparison.Ordinal);
 
@@ -137,6 +138,8 @@ public sealed class RosterTests : IDisposable
             var name = Named(text.Get);
             return name.Length > 0 && !name.Contains('/') && !name.StartsWith('.') && Encoding.UTF8.GetByteCount(name) <= 180 && File.Exists(folder.File($"named/{name}.docx"));
         }));
+        // An attribute cannot hold half a character.
+        Assert.Equal("- hive", Named("\ud83d hive"));
         var names = new[] { "a", "b" }.Select(end => Named(new string('ü', 300) + end)).ToArray();
         Assert.NotEqual(names[0], names[1]);
         Assert.All(names, n => Assert.InRange(Encoding.UTF8.GetByteCount(n), 100, 180));

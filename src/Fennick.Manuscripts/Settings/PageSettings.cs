@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Formatting;
 
 namespace Fennick.Manuscripts.Settings;
 
@@ -22,14 +23,7 @@ internal sealed record PageSettings
         ["LETTERS"] = PageNumberFormat.UpperLetter,
     };
 
-    private static readonly Dictionary<string, ChapterSign> Signs = new()
-    {
-        ["–"] = ChapterSign.EnDash,
-        ["-"] = ChapterSign.Hyphen,
-        ["—"] = ChapterSign.EmDash,
-        ["."] = ChapterSign.Period,
-        [":"] = ChapterSign.Colon,
-    };
+    private static readonly Dictionary<string, ChapterSign> Signs = Enum.GetValues<ChapterSign>().ToDictionary(Counting.Sign);
 
     public PageLayout Layout { get; init; } = new();
 

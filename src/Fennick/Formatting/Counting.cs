@@ -16,6 +16,16 @@ internal static class Counting
         _ => number.ToString(CultureInfo.InvariantCulture),
     };
 
+    /// <summary>What stands between the number of a chapter and that of a page.</summary>
+    public static string Sign(ChapterSign sign) => sign switch
+    {
+        ChapterSign.Hyphen => "-",
+        ChapterSign.EmDash => "—",
+        ChapterSign.Period => ".",
+        ChapterSign.Colon => ":",
+        _ => "–",
+    };
+
     private static string ToRoman(int number)
     {
         var roman = "";

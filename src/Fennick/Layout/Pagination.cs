@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Documents;
 using Fennick.Flow;
+using Fennick.Formatting;
 using Fennick.Houses;
 
 namespace Fennick.Layout;
@@ -29,14 +30,7 @@ internal static class Pagination
             }
             if (section.Numbers is { } numbers) (format, shift) = (numbers.Format, numbers.Start is { } start ? start - page : shift);
             else format = PageNumberFormat.Decimal;
-            var chapter = section is { Chapter: { } own, Numbers.ByChapter: { } sign } ? own + sign switch
-            {
-                ChapterSign.Hyphen => "-",
-                ChapterSign.EmDash => "—",
-                ChapterSign.Period => ".",
-                ChapterSign.Colon => ":",
-                _ => "–",
-            } : "";
+            var chapter = section is { Chapter: { } own, Numbers.ByChapter: { } sign } ? own + Counting.Sign(sign) : "";
             // What stands side by side takes about its share of the height.
             var beside = Math.Max(1, section.Columns.Length);
             var width = section.Columns.IsEmpty ? section.Page.TextWidth.Points : section.Columns[0].Points;

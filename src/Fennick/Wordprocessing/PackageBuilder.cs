@@ -72,30 +72,12 @@ internal sealed class PackageBuilder : IDisposable
         return Convert.ToHexStringLower(hash.GetHashAndReset());
     }
 
-    /// <summary>Whether a file is one that was to be renamed to a document, but was not.</summary>
-    public static bool IsLeftOver(string file, string document)
+    /// <summary>Writes the package to its place, whole or not at all.</summary>
+    public void WriteTo(string path) => WholeFile.Put(path, beside =>
     {
-        var (name, start) = (Path.GetFileName(file), $".{Path.GetFileName(document)}.");
-        return name.StartsWith(start, StringComparison.Ordinal) && name.EndsWith(".part", StringComparison.Ordinal) && Guid.TryParseExact(name[start.Length..^".part".Length], "N", out _);
-    }
-
-    /// <summary>Writes the package beside its place and then renames it: the old file stays whole until the new one is.</summary>
-    public void WriteTo(string path)
-    {
-        var place = (File.Exists(path) ? File.ResolveLinkTarget(path, returnFinalTarget: true)?.FullName : null) ?? path;
-        var beside = Path.Combine(Path.GetDirectoryName(place)!, $".{Path.GetFileName(place)}.{Guid.NewGuid():N}.part");
-        try
-        {
-            using (var handle = File.OpenHandle(beside, FileMode.CreateNew, FileAccess.Write))
-                RandomAccess.Write(handle, Segments(), 0);
-            File.Move(beside, place, overwrite: true);
-        }
-        catch
-        {
-            File.Delete(beside);
-            throw;
-        }
-    }
+        using var handle = File.OpenHandle(beside, FileMode.CreateNew, FileAccess.Write);
+        RandomAccess.Write(handle, Segments(), 0);
+    });
 
     public void Dispose() => arena.Dispose();
 
