@@ -1,4 +1,5 @@
 using System.Linq.Expressions;
+using System.Runtime.CompilerServices;
 using Fennick.Statistics.Estimators;
 using Fennick.Statistics.Fits;
 using Fennick.Statistics.Variables;
@@ -13,6 +14,7 @@ namespace Fennick.Statistics;
 public static class Regression
 {
     internal const string LeastSquaresName = "least squares";
+    internal const string TwoStageName = "two-stage least squares";
 
     /// <summary>Ordinary least squares by Householder QR of the standardised design.</summary>
     /// <param name="records">n records.</param>
@@ -100,9 +102,7 @@ public static class Regression
     /// <exception cref="AnalysisException">As for <see cref="LeastSquares{T}"/>.</exception>
     public static LinearFit FixedEffects<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> terms, Expression<Func<T, object?>> absorb, Expression<Func<T, object?>>? alsoAbsorb = null)
     {
-        var groupings = new[] { absorb, alsoAbsorb }.OfType<Expression<Func<T, object?>>>().Select(g => Grouping(records, g)).ToArray();
-        var data = Read(records, response, terms, intercept: false, asIfIntercept: true, alsoComplete: groupings);
-        return LinearEstimator.FitAbsorbing(data, [.. groupings.Select(g => Compact(g, data.Rows))]);
+        return LinearEstimator.FitAbsorbing(Read(records, response, terms, intercept: false, absorb: [.. new[] { absorb, alsoAbsorb }.OfType<Expression<Func<T, object?>>>()]));
     }
 
     /// <summary>Two-stage least squares.</summary>
@@ -116,57 +116,91 @@ public static class Regression
     public static LinearFit TwoStageLeastSquares<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> exogenous, Expression<Func<T, object?>> endogenous, Expression<Func<T, object?>> instruments)
     {
         ArgumentNullException.ThrowIfNull(records);
+        ArgumentNullException.ThrowIfNull(exogenous);
+        ArgumentNullException.ThrowIfNull(endogenous);
+        ArgumentNullException.ThrowIfNull(instruments);
         var ends = TermReader.ReadTerms(records, endogenous);
         var outside = TermReader.ReadTerms(records, exogenous);
         var instead = TermReader.ReadTerms(records, instruments);
-        var data = ModelData.Create(TermReader.Read(records, response), [.. outside, .. ends], intercept: true, null, null, [.. instead.SelectMany(t => t.Factors)], ByRecord(records), recordType: typeof(T));
+        var parts = new ModelParts(TermReader.Read(records, response), [.. outside, .. ends]) { Others = [.. instead.SelectMany(t => t.Factors)] };
+        var data = ModelData.Create(parts, ByRecord(records), Others<T>(list => new OtherRows([.. TermReader.ReadTerms(list, exogenous), .. TermReader.ReadTerms(list, endogenous)], null, null, [], list.Count)), typeof(T)).WithoutGroups();
         var names = ends.Select(e => e.Name).ToHashSet();
         var places = Enumerable.Range(0, data.Design.ColumnCount).Where(c => names.Contains(data.Design.Terms[c].Variable)).ToHashSet();
         TermSpecification[] firstStage = [.. outside, .. instead];
         return LinearEstimator.FitTwoStage(data, places, DesignPlan.Create(firstStage, intercept: true, data.Rows).Apply(firstStage, data.Rows));
     }
 
-    /// <summary>Nonlinear least squares of any C# function of the parameters.</summary>
+    /// <summary>Nonlinear least squares of a curve whose derivatives are found by the rules of calculus.</summary>
     /// <param name="records">n records; rows without a response are left out.</param>
     /// <param name="response">The response.</param>
     /// <param name="curve">The expected response for parameters and a record: <c>(p, h) => p[0] * (1 - Math.Exp(-p[1] * h.ForageHa))</c>.</param>
     /// <param name="start">Names and starting values of the parameters, in the order of the curve's array.</param>
     /// <exception cref="AnalysisException">The curve has no finite value at the start, or the data do not determine a parameter.</exception>
-    /// <remarks>Levenberg–Marquardt: Moré (1978), Lecture Notes in Mathematics 630.</remarks>
+    /// <remarks>Levenberg–Marquardt: Moré (1978), Lecture Notes in Mathematics 630. A curve that calls other functions is differentiated by steps relative to the parameters.</remarks>
+    [OverloadResolutionPriority(1)]
+    public static NonlinearFit Nonlinear<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<double[], T, double>> curve, params (string Name, double Value)[] start)
+        where T : notnull
+    {
+        ArgumentNullException.ThrowIfNull(curve);
+        return Nonlinear(records, response, curve.Compile(), Curve.Gradient(curve, start?.Length ?? 0), start!);
+    }
+
+    /// <summary>Nonlinear least squares of any C# function of the parameters, differentiated by steps relative to the parameters.</summary>
+    /// <param name="records">n records; rows without a response are left out.</param>
+    /// <param name="response">The response.</param>
+    /// <param name="curve">A method or a function that gives the expected response for parameters and a record.</param>
+    /// <param name="start">Names and starting values of the parameters, in the order of the curve's array.</param>
+    /// <exception cref="AnalysisException">The curve has no finite value at the start, or the data do not determine a parameter.</exception>
     public static NonlinearFit Nonlinear<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Func<double[], T, double> curve, params (string Name, double Value)[] start)
         where T : notnull
     {
-        ArgumentNullException.ThrowIfNull(records);
         ArgumentNullException.ThrowIfNull(curve);
+        return Nonlinear(records, response, curve, null, start);
+    }
+
+    private static NonlinearFit Nonlinear<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Func<double[], T, double> curve, Func<double[], T, double>[]? gradient, (string Name, double Value)[] start)
+        where T : notnull
+    {
+        ArgumentNullException.ThrowIfNull(records);
         ArgumentNullException.ThrowIfNull(start);
         if (start.Length == 0) throw new AnalysisException("the curve has no parameters; give their names and starting values");
-        var data = ModelData.Create(TermReader.Read(records, response), [], intercept: true, null, null, [], ByRecord(records), recordType: typeof(T));
-        return NonlinearEstimator.Fit(data, (p, row) => curve(p, records[row]), (p, record) => curve(p, (T)record), [.. start.Select(s => new Term(s.Name, s.Name))], [.. start.Select(s => s.Value)]);
+        var data = ModelData.Create(new ModelParts(TermReader.Read(records, response), []), ByRecord(records), recordType: typeof(T));
+        return NonlinearEstimator.Fit(data, new Curve(data.Rows.Length, (p, row) => curve(p, records[data.Rows[row]]), gradient?.Select(g => (Func<double[], int, double>)((p, row) => g(p, records[data.Rows[row]]))).ToArray()),
+            (p, record) => curve(p, (T)record), [.. start.Select(s => new Term(s.Name, s.Name))], [.. start.Select(s => s.Value)]);
     }
 
     private static ModelData Read<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> terms, Expression<Func<T, double?>>? weights = null,
-        Expression<Func<T, double?>>? offset = null, bool intercept = true, bool asIfIntercept = false, IReadOnlyList<Variable>? alsoComplete = null)
+        Expression<Func<T, double?>>? offset = null, bool intercept = true, params Expression<Func<T, object?>>[] absorb)
     {
         ArgumentNullException.ThrowIfNull(records);
-        var data = ModelData.Create(
-            TermReader.Read(records, response),
-            TermReader.ReadTerms(records, terms),
-            intercept || asIfIntercept,
-            weights is null ? null : (NumericVariable)TermReader.Read(records, weights),
-            offset is null ? null : (NumericVariable)TermReader.Read(records, offset),
-            alsoComplete ?? [],
-            ByRecord(records),
-            others => others is IReadOnlyList<T> list ? (TermReader.ReadTerms(list, terms), list.Count)
-                : throw new AnalysisException($"the fit was made from `{typeof(T).Name}`; predictions need the same type"),
-            typeof(T));
-        return asIfIntercept ? data.WithoutIntercept([.. (alsoComplete ?? []).Select(g => g.Name)]) : data;
+        ArgumentNullException.ThrowIfNull(response);
+        ArgumentNullException.ThrowIfNull(terms);
+        NumericVariable? Number(IReadOnlyList<T> list, Expression<Func<T, double?>>? member) => member is null ? null : (NumericVariable)TermReader.Read(list, member);
+        var parts = new ModelParts(TermReader.Read(records, response), TermReader.ReadTerms(records, terms))
+        {
+            Intercept = intercept,
+            Weights = Number(records, weights),
+            Offset = Number(records, offset),
+            Absorbed = [.. absorb.Select(a => TermReader.ReadGrouping(records, a))],
+        };
+        return ModelData.Create(parts, ByRecord(records), Others<T>(list => new OtherRows(TermReader.ReadTerms(list, terms), Number(list, offset), Number(list, weights), [.. absorb.Select(a => TermReader.ReadGrouping(list, a))], list.Count)), typeof(T));
     }
+
+    private static Func<object, OtherRows> Others<T>(Func<IReadOnlyList<T>, OtherRows> read) => others => others is IReadOnlyList<T> list ? read(list)
+        : throw new AnalysisException($"the fit was made from `{typeof(T).Name}`; predictions need the same type");
 
     private static ModelData Read(IColumnSource columns, string response, string[] terms)
     {
         ArgumentNullException.ThrowIfNull(columns);
         ArgumentNullException.ThrowIfNull(terms);
-        return ModelData.Create(columns.Column(response), [.. terms.Select(t => new TermSpecification(t, [columns.Column(t)]))], intercept: true, null, null, [], group => ByColumn(columns, group));
+        static IReadOnlyList<TermSpecification> Of(IColumnSource source, string[] names) => [.. names.Select(t => new TermSpecification(t, [source.Column(t)]))];
+        OtherRows Others(object others)
+        {
+            if (others is not IColumnSource source) throw new AnalysisException("the fit was made from columns; predictions need columns too");
+            var own = Of(source, terms);
+            return new OtherRows(own, null, null, [], own.Count == 0 ? 0 : own[0].Factors[0].Count);
+        }
+        return ModelData.Create(new ModelParts(columns.Column(response), Of(columns, terms)), group => ByColumn(columns, group), Others);
     }
 
     private static Func<object, Func<int, object?>> ByRecord<T>(IReadOnlyList<T> records) => group => group is Func<object, object?> function
@@ -178,24 +212,5 @@ public static class Regression
         if (group is not string name) throw new AnalysisException("the fit was made from columns; name the clusters by a column");
         var variable = columns.Column(name);
         return row => variable.IsMissing(row) ? null : variable is FactorVariable factor ? factor.Codes[row] : ((NumericVariable)variable).Values[row];
-    }
-
-    private static FactorVariable Grouping<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> group)
-    {
-        var read = group.Compile();
-        var name = group.Body is UnaryExpression { Operand: MemberExpression inner } ? inner.Member.Name : group.Body is MemberExpression member ? member.Member.Name : "group";
-        return FactorVariable.Of(name, [.. records.Select(r => read(r)?.ToString())]);
-    }
-
-    /// <summary>The codes of the rows used, without gaps.</summary>
-    private static (int[] Codes, int Count) Compact(FactorVariable factor, int[] rows)
-    {
-        var places = new Dictionary<int, int>();
-        var codes = new int[rows.Length];
-        for (var i = 0; i < rows.Length; i++)
-        {
-            if (!places.TryGetValue(factor.Codes[rows[i]], out codes[i])) places[factor.Codes[rows[i]]] = codes[i] = places.Count;
-        }
-        return (codes, places.Count);
     }
 }

@@ -196,7 +196,7 @@ public sealed class EstimatorTests
         Assert.Contains("`x` holds values that are missing, infinite or too large", wrong, StringComparison.Ordinal);
         Assert.Contains("the response has 4 rows, but the design has 5", Fails(() => Regression.LeastSquares(new Variables.DesignMatrix([ones], [Variables.Term.Intercept]), [1, 2, 3, 4])), StringComparison.Ordinal);
         Assert.Contains("no term `z`", Fails(() => fit.Wald("z")), StringComparison.Ordinal);
-        Assert.Contains("predictions need records", Fails(() => fit.Predict([1, 2])), StringComparison.Ordinal);
+        Assert.Contains("compute predictions from its terms", Fails(() => fit.Predict([1, 2])), StringComparison.Ordinal);
 
         static double SquaredCorrelation(double[] a, double[] b) => Math.Pow(Comparisons.Correlation.Pearson(a, b).Coefficient, 2);
     }

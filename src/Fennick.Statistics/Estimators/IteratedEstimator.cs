@@ -6,18 +6,23 @@ using MathNet.Numerics;
 
 namespace Fennick.Statistics.Estimators;
 
-/// <summary>Generalized linear models by iteratively reweighted least squares.</summary>
-/// <remarks>McCullagh &amp; Nelder, Generalized Linear Models, 2nd ed., §2.5. It stops when the deviance changes by less than 1e-11 of itself.</remarks>
+/// <summary>Generalized linear models by iteratively reweighted least squares, with the observed information where a family states it.</summary>
+/// <remarks>
+/// McCullagh &amp; Nelder, Generalized Linear Models, 2nd ed., §2.5. It stops when a step is shorter than 1e-9 of the coefficients' standard errors. Linear predictors that still move when the
+/// deviance has settled have no finite value: the terms separate the response (Albert &amp; Anderson 1984, Biometrika 71; for counts Correia, Guimarães &amp; Zylkin 2020, Stata Journal 20).
+/// </remarks>
 internal static class IteratedEstimator
 {
     private const int MostSteps = 100;
-    private const double Done = 1e-11;
-    private const double SeparatedAt = 1e-8;
+    private const double Settled = 1e-11;
+    private const double Done = 1e-18;
+    private const double StillMoving = 1e-2;
 
     public static GeneralizedFit Fit(ModelData data, Family family)
     {
         Check(data, family);
         var path = Iterate(data.Design, data, family, null);
+        if (LinearEstimator.LosesEarlierTerms(data, path.Solution)) return Fit(data.WithoutGroups(), family);
         return Finish(data, family, path, NullPath(data, family), null, path.Converged);
     }
 
@@ -26,8 +31,9 @@ internal static class IteratedEstimator
     {
         Check(data, new Poisson());
         var (path, family, converged) = Alternate(data.Design, data);
+        if (LinearEstimator.LosesEarlierTerms(data, path.Solution)) return FitNegativeBinomial(data.WithoutGroups());
         var (empty, emptyFamily, _) = Alternate(Intercept(data), data);
-        return Finish(data, family, path, (Iterate(Intercept(data), data, family, null).Deviance, LogLikelihood(data.Response, empty.Means, emptyFamily)), family.Theta, converged);
+        return Finish(data, family, path, (Iterate(Intercept(data), data, family, null).Deviance, LogLikelihood(data.Response, empty, emptyFamily)), family.Theta, converged);
     }
 
     private static (Path Path, NegativeBinomial Family, bool Converged) Alternate(DesignMatrix design, ModelData data)
@@ -60,24 +66,24 @@ internal static class IteratedEstimator
         var working = new double[n];
         var fixedDeviance = SumOverRows(n, i => family.FixedDeviance(data.Response[i]));
         var deviance = Evaluate(linear);
-        double[]? before = null;
-        LeastSquaresSolution? first = null;
+        LeastSquaresSolution? first = null, before = null;
         for (var step = 1; ; step++)
         {
             Threads.ForRows(n, Threads.Parts(n), (_, from, to) =>
             {
                 for (var i = from; i < to; i++)
                 {
-                    weights[i] = Positive(slopes[i] * slopes[i] / family.Variance(means[i]));
-                    working[i] = linear[i] - (data.Offset?[i] ?? 0) + Math.Clamp((data.Response[i] - means[i]) / Positive(slopes[i]), -1e100, 1e100);
+                    var score = family.Score(data.Response[i], linear[i], means[i], slopes[i]);
+                    weights[i] = Positive(family.Information(data.Response[i], linear[i], means[i], slopes[i]));
+                    working[i] = linear[i] - (data.Offset?[i] ?? 0) + Math.Clamp(score / weights[i], -1e100, 1e100);
                 }
             });
             var solution = LeastSquaresSolver.Solve(design, working, weights, refine: false);
             first ??= solution;
             // Columns that only now depend on each other do so because the weights of nearly all rows have gone to nothing.
-            if (solution.Dropped.Count > first.Dropped.Count) return new Path(first, linear, means, slopes, weights, deviance, Converged: false, Separated: true, step);
-            // A dropped column has the coefficient 0.
-            var next = FitBasis.ResidualsOf(design, [.. solution.Coefficients.Select(c => -c)], data.Offset ?? new double[n]);
+            if (solution.Dropped.Count > first.Dropped.Count) return new Path(first, linear, means, slopes, deviance, Converged: false, step, Infinite(first.Design, before ?? first, before ?? first), IsPerfect(n));
+            var next = solution.Fitted();
+            if (data.Offset is not null) Vectors.AddScaled(next, 1, data.Offset);
             var reached = Evaluate(next);
             // A step that makes the fit worse is halved.
             for (var half = 0; before is not null && half < 30 && !(reached <= deviance * (1 + 1e-10)); half++)
@@ -85,14 +91,16 @@ internal static class IteratedEstimator
                 for (var i = 0; i < n; i++) next[i] = (next[i] + linear[i]) / 2;
                 reached = Evaluate(next);
             }
-            var isDone = before is not null && Math.Abs(reached - deviance) <= Done * (Math.Abs(reached) + 0.1);
-            // Linear predictors run away where the terms separate the response.
-            var isSeparated = (family is Logistic or Probit) && (reached < SeparatedAt * n || !next.All(l => Math.Abs(l) < 1e6));
-            before = linear;
+            var isSettled = before is not null && Math.Abs(reached - deviance) <= Settled * (Math.Abs(reached) + 0.1);
+            var (length, size, largest) = Compare(next, linear, weights);
+            var isDone = before is not null && length <= Math.Max(Done, Done * size) && largest < StillMoving;
+            var isSeparated = isSettled && largest >= StillMoving;
+            var infinite = isSeparated ? Infinite(solution.Design, solution, before!) : ImmutableDictionary<int, int>.Empty;
+            before = solution;
             linear = next;
             deviance = reached;
             if (isDone || isSeparated || step == MostSteps || !double.IsFinite(deviance))
-                return new Path(solution, linear, means, slopes, weights, deviance, isDone && !isSeparated, isSeparated, step);
+                return new Path(solution, linear, means, slopes, deviance, isDone || isSeparated, step, infinite, isSeparated && IsPerfect(n));
         }
 
         double Evaluate(double[] at) => 2 * (fixedDeviance + SumOverRows(n, i =>
@@ -100,12 +108,38 @@ internal static class IteratedEstimator
             (means[i], slopes[i]) = family.Mean(at[i]);
             return family.ChangingDeviance(data.Response[i], at[i], means[i]);
         }));
+
+        // Every response is met: nothing is left to be explained.
+        bool IsPerfect(int rows) => family is Logistic or Probit && deviance < 1e-8 * rows;
+    }
+
+    /// <summary>The squared length of a step in units of the standard errors, the squared length of the linear predictor in the same units, and the furthest that one moves.</summary>
+    private static (double Length, double Size, double Largest) Compare(double[] next, double[] linear, double[] weights)
+    {
+        double length = 0, size = 0, largest = 0;
+        for (var i = 0; i < next.Length; i++)
+        {
+            var change = Math.Abs(next[i] - linear[i]);
+            length += weights[i] * change * change;
+            size += weights[i] * next[i] * next[i];
+            largest = Math.Max(largest, change);
+        }
+        return (length, size, largest);
+    }
+
+    /// <summary>The coefficients that still move though the deviance has settled, with the sign of their infinity.</summary>
+    private static ImmutableDictionary<int, int> Infinite(DesignMatrix design, LeastSquaresSolution now, LeastSquaresSolution before)
+    {
+        if (now.Coefficients.Length != before.Coefficients.Length) return ImmutableDictionary<int, int>.Empty;
+        double Reach(int c) => c == design.Intercept || design.GroupsOf[c].Group >= 0 ? 1 : design.Kept(c)!.Max() - design.Kept(c)!.Min();
+        var moves = now.Coefficients.Select((b, c) => (b - before.Coefficients[c]) * Reach(c)).ToArray();
+        return Enumerable.Range(0, moves.Length).Where(c => Math.Abs(moves[c]) >= StillMoving).ToImmutableDictionary(c => c, c => Math.Sign(moves[c]));
     }
 
     private static GeneralizedFit Finish(ModelData data, Family family, Path path, (double Deviance, double LogLikelihood) empty, double? theta, bool converged)
     {
         var dropped = path.Solution.Dropped;
-        var design = data.Design.Without(dropped);
+        var design = path.Solution.Design;
         var n = data.Response.Length;
         var degrees = n - design.ColumnCount;
         if (degrees <= 0) throw new AnalysisException($"{ModelData.CountRows(n)} are too few for {design.ColumnCount} terms; at least {design.ColumnCount + 1} are needed");
@@ -114,45 +148,55 @@ internal static class IteratedEstimator
         for (var i = 0; i < n; i++)
         {
             information[i] = Positive(family.Information(data.Response[i], path.Linear[i], path.Means[i], path.Slopes[i]));
-            scores[i] = data.Response[i] == path.Means[i] ? 0 : (data.Response[i] - path.Means[i]) * path.Slopes[i] / family.Variance(path.Means[i]) / information[i];
+            scores[i] = Math.Clamp(family.Score(data.Response[i], path.Linear[i], path.Means[i], path.Slopes[i]) / information[i], -1e100, 1e100);
         }
-        var pearson = data.Response.Zip(path.Means, (y, m) => y == m ? 0 : (y - m) * (y - m) / family.Variance(m)).Sum();
-        // One more exact step gives the coefficients that belong to the last linear predictor.
-        var coefficients = LeastSquaresSolver.Solve(design, [.. path.Linear.Select((l, i) => l - (data.Offset?[i] ?? 0))], path.Separated ? null : path.Weights).Coefficients;
-        var triangle = StandardisedTriangle.Create(design, [.. Enumerable.Range(0, design.ColumnCount)], scores, information);
+        var pearson = SumOverRows(n, i => family.Pearson(data.Response[i], path.Linear[i], path.Means[i]));
+        // One more exact step gives the coefficients that belong to the last linear predictor, and the split design that belongs to the information.
+        double[] linear = data.Offset is null ? path.Linear : FitBasis.Difference(path.Linear, data.Offset);
+        var solution = LeastSquaresSolver.Solve(design, linear, information);
+        if (solution.Dropped.Count > 0) solution = LeastSquaresSolver.Solve(design, linear, null);
         var basis = new FitBasis
         {
             Estimator = family.Estimator,
             Data = data,
-            Coefficients = coefficients,
-            Scores = new Scores(design, information, triangle, scores),
+            Coefficients = solution.Coefficients,
+            Infinite = path.Infinite,
+            Centres = solution.Centres,
+            Slopes = solution.Slopes,
+            Scores = new Scores(solution.Factorisation, solution.Factorisation.HasWeights ? information : null, scores),
             Dropped = dropped,
             ResidualDegreesOfFreedom = degrees,
             Dispersion = 1,
             UsesStudent = false,
-            LogLikelihood = LogLikelihood(data.Response, path.Means, family),
+            LogLikelihood = LogLikelihood(data.Response, path, family),
             Means = path.Means,
-            Mean = family.Mean,
-            Warnings = Warnings(data, design, dropped, family, path, coefficients, converged),
+            Mean = at => family.Mean(at) is var (mean, slope) ? (mean, slope, family.Curvature(at, mean, slope)) : default,
+            IsLinear = false,
+            Warnings = Warnings(data, design, dropped, family, path, solution.Coefficients, converged),
         };
-        return new GeneralizedFit(basis, StandardErrors.Classical, new GeneralizedFit.Outcome(path.Deviance, empty.Deviance, empty.LogLikelihood, pearson, converged, path.Iterations, theta));
+        return new GeneralizedFit(basis, StandardErrors.Classical, new GeneralizedFit.Outcome(path.Deviance, empty.Deviance, empty.LogLikelihood, pearson, converged && !path.IsPerfect, path.Iterations, theta));
     }
 
     private static ImmutableArray<AnalysisWarning> Warnings(ModelData data, DesignMatrix design, IReadOnlySet<int> dropped, Family family, Path path, double[] coefficients, bool converged)
     {
         var warnings = LinearEstimator.DroppedWarnings(data.Design, dropped);
-        var certain = family is Logistic or Probit ? path.Means.Count(m => m is < SeparatedAt or > 1 - SeparatedAt) : 0;
-        if (certain > 0 || path.Separated)
+        string[] infinite = [.. path.Infinite.Keys.Order().Select(c => $"`{design.Terms[c].Name}`")];
+        if (path.IsPerfect)
         {
             // The terms whose own part moves the linear predictor furthest are those that separate.
-            var reach = design.Terms.Select((t, c) => (t.Name, Reach: t == Term.Intercept ? 0 : Math.Abs(coefficients[c]) * (design.Columns[c].Max() - design.Columns[c].Min()))).MaxBy(r => r.Reach);
-            warnings = warnings.Add(new AnalysisWarning(path.Separated || certain == path.Means.Length
-                ? $"the terms separate `{data.ResponseName}` perfectly (above all `{reach.Name}`): the estimates have no finite value, and their errors mean nothing"
-                : $"`{data.ResponseName}` is certain in {ModelData.CountRows(certain)} (above all by `{reach.Name}`): some estimates may have no finite value"));
+            double Reach(int c) => c == design.Intercept ? 0 : Math.Abs(coefficients[c]) * (design.Column(c).Max() - design.Column(c).Min());
+            var above = design.Terms[Enumerable.Range(0, design.ColumnCount).MaxBy(Reach)].Name;
+            return warnings.Add(new AnalysisWarning($"the terms separate `{data.ResponseName}` perfectly (above all `{above}`): the estimates have no finite value, and their errors mean nothing"));
+        }
+        if (infinite.Length > 0)
+        {
+            var certain = path.Means.Count(m => m < 1e-8 || (family is Logistic or Probit && m > 1 - 1e-8));
+            var what = family is Logistic or Probit ? "is certain" : "is 0 for certain";
+            warnings = warnings.Add(new AnalysisWarning($"`{data.ResponseName}` {what} in {ModelData.CountRows(certain)}: the {(infinite.Length == 1 ? "estimate" : "estimates")} of {string.Join(", ", infinite)} {(infinite.Length == 1 ? "has" : "have")} no finite value and no standard error; those of the other terms are as without these rows"));
         }
         if (family is NegativeBinomial && !converged)
             warnings = warnings.Add(new AnalysisWarning($"`{data.ResponseName}` varies no more than a Poisson count; θ has no finite value"));
-        else if (!converged && !path.Separated && certain < path.Means.Length)
+        else if (!converged)
             warnings = warnings.Add(new AnalysisWarning($"the iteration did not converge in {path.Iterations} steps; the estimates are not final"));
         return warnings;
     }
@@ -166,15 +210,17 @@ internal static class IteratedEstimator
         {
             // Without an offset the intercept alone fits the mean.
             var mean = data.Response.Average();
-            return (SumOverRows(data.Response.Length, i => family.UnitDeviance(data.Response[i], mean)), SumOverRows(data.Response.Length, i => family.LogLikelihood(data.Response[i], mean)));
+            var linear = family.Link(mean);
+            return (2 * SumOverRows(data.Response.Length, i => family.FixedDeviance(data.Response[i]) + family.ChangingDeviance(data.Response[i], linear, mean)),
+                SumOverRows(data.Response.Length, i => family.LogLikelihood(data.Response[i], linear, mean)));
         }
         var path = Iterate(Intercept(data), data, family, null);
-        return (path.Deviance, LogLikelihood(data.Response, path.Means, family));
+        return (path.Deviance, LogLikelihood(data.Response, path, family));
     }
 
-    private static DesignMatrix Intercept(ModelData data) => new([Enumerable.Repeat(1.0, data.Response.Length).ToArray()], [Term.Intercept]);
+    private static DesignMatrix Intercept(ModelData data) => DesignMatrix.Create([null], [Term.Intercept], data.Response.Length, intercept: true);
 
-    private static double LogLikelihood(double[] response, double[] means, Family family) => SumOverRows(response.Length, i => family.LogLikelihood(response[i], means[i]));
+    private static double LogLikelihood(double[] response, Path path, Family family) => SumOverRows(response.Length, i => family.LogLikelihood(response[i], path.Linear[i], path.Means[i]));
 
     private static double SumOverRows(int rows, Func<int, double> part)
     {
@@ -231,5 +277,6 @@ internal static class IteratedEstimator
         if (data.Design.ColumnCount == 0) throw new AnalysisException("the model has no terms");
     }
 
-    internal sealed record Path(LeastSquaresSolution Solution, double[] Linear, double[] Means, double[] Slopes, double[] Weights, double Deviance, bool Converged, bool Separated, int Iterations);
+    /// <summary>Where an iteration ended, with the sign of the coefficients that have no finite value, and whether the terms separate the response perfectly.</summary>
+    internal sealed record Path(LeastSquaresSolution Solution, double[] Linear, double[] Means, double[] Slopes, double Deviance, bool Converged, int Iterations, ImmutableDictionary<int, int> Infinite, bool IsPerfect);
 }

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using Fennick.Statistics.Fits;
 using Fennick.Statistics.Numerics;
 using Fennick.Statistics.Variables;
@@ -12,22 +13,19 @@ internal static class LinearEstimator
     {
         Check(data);
         var solution = LeastSquaresSolver.Solve(data.Design, data.Response, data.Weights);
-        return Finish(data, data.Design, solution, data.Design, FitBasis.TotalSquares(data.Response, data.Weights, data.Design.HasIntercept), Regression.LeastSquaresName, absorbed: 0, data.Response);
+        if (LosesEarlierTerms(data, solution)) return Fit(data.WithoutGroups());
+        return Finish(data, solution, FitBasis.TotalSquares(data.Response, data.Weights, data.Design.HasIntercept), Regression.LeastSquaresName, data.Response);
     }
 
     /// <summary>Effects of one or two groupings are taken out of all columns, instead of having columns of their own.</summary>
-    /// <remarks>Alternating projections: Gaure (2013), Computational Statistics &amp; Data Analysis 66.</remarks>
-    public static LinearFit FitAbsorbing(ModelData data, IReadOnlyList<(int[] Codes, int Count)> groupings)
+    public static LinearFit FitAbsorbing(ModelData data)
     {
         Check(data);
-        double[] Within(double[] column) => GroupMeans.TakeOut(column, groupings, data.Weights);
-        var design = new DesignMatrix([.. data.Design.Columns.AsParallel().AsOrdered().Select(Within)], data.Design.Terms);
-        // What is left of a column that only varies between groups is rounding: it counts as constant.
-        for (var c = 0; c < design.ColumnCount; c++)
-            if (FitBasis.SquareSum(design.Columns[c], null) < 1e-20 * FitBasis.SquareSum(data.Design.Columns[c], null)) Array.Clear(design.Columns[c]);
-        var response = Within(data.Response);
+        var absorption = new Absorption([.. data.Absorbed.Select(a => AbsorbedRows.Compact(a, data.Rows)).Select(g => new Partition(g.Codes, g.Count))], data.Weights);
+        var (design, response) = absorption.Single is { } single ? (data.Design.Absorbing(single), data.Response) : Within(data, absorption);
         var solution = LeastSquaresSolver.Solve(design, response, data.Weights);
-        return Finish(data, design, solution, design, FitBasis.SquareSum(response, data.Weights), "least squares with absorbed effects", GroupMeans.CountEffects(groupings), response);
+        var total = FitBasis.SquareSum(absorption.Single is null ? response : absorption.TakeOut(data.Response), data.Weights);
+        return Finish(data, solution, total, "least squares with absorbed effects", response, absorption);
     }
 
     /// <summary>Some columns are replaced by what the instruments explain of them.</summary>
@@ -38,56 +36,72 @@ internal static class LinearEstimator
     public static LinearFit FitTwoStage(ModelData data, IReadOnlySet<int> endogenous, DesignMatrix instruments)
     {
         Check(data);
-        var columns = data.Design.Columns.Select((column, c) =>
-        {
-            if (!endogenous.Contains(c)) return column;
-            var first = LeastSquaresSolver.Solve(instruments, column, data.Weights);
-            var residuals = FitBasis.ResidualsOf(instruments, first.Coefficients, column);
-            return column.Zip(residuals, (x, r) => x - r).ToArray();
-        });
-        var projected = new DesignMatrix([.. columns], data.Design.Terms);
+        var columns = Enumerable.Range(0, data.Design.ColumnCount).Select(c => endogenous.Contains(c) ? LeastSquaresSolver.Solve(instruments, data.Design.Column(c), data.Weights).Fitted() : data.Design.Kept(c));
+        var projected = data.Design.With([.. columns]);
         var solution = LeastSquaresSolver.Solve(projected, data.Response, data.Weights);
-        if (solution.Dropped.FirstOrDefault(c => endogenous.Contains(c), -1) is >= 0 and var lost)
+        if (solution.Dropped.FirstOrDefault(endogenous.Contains, -1) is >= 0 and var lost)
             throw new AnalysisException($"the instruments do not identify `{data.Design.Terms[lost].Name}`; there must be at least one instrument for each endogenous variable");
-        return Finish(data, data.Design, solution, projected, FitBasis.TotalSquares(data.Response, data.Weights, data.Design.HasIntercept), "two-stage least squares", absorbed: 0, data.Response);
+        // Residuals are those of the columns as they are, not of what the instruments explain.
+        var structural = Factorisation.Create(data.Design.Without(solution.Dropped), data.Response, data.Weights);
+        var residuals = FitBasis.Difference(data.Response, structural.Fitted(solution.Centres, solution.Slopes));
+        return Finish(data, solution with { Residuals = residuals }, FitBasis.TotalSquares(data.Response, data.Weights, data.Design.HasIntercept), Regression.TwoStageName, data.Response);
     }
 
     internal static ImmutableArray<AnalysisWarning> DroppedWarnings(DesignMatrix design, IReadOnlySet<int> dropped) =>
         [.. dropped.Order().Select(c => new AnalysisWarning($"`{design.Terms[c].Name}` depends on the terms before it and was dropped"))];
 
-    // Residuals are those of the structural design; the solution and the scores belong to the scoring one.
-    private static LinearFit Finish(ModelData data, DesignMatrix structural, LeastSquaresSolution solution, DesignMatrix scoring, double total, string estimator, int absorbed, double[] response)
+    /// <summary>Whether a term was dropped that stands before the factor whose levels are groups: then one of the levels depends on the terms before it instead.</summary>
+    internal static bool LosesEarlierTerms(ModelData data, LeastSquaresSolution solution)
+    {
+        if (data.Plan?.HasGroups != true || solution.Dropped.Count == 0) return false;
+        var first = Enumerable.Range(0, data.Design.ColumnCount).First(c => c != data.Design.Intercept && data.Design.GroupsOf[c].Group >= 0);
+        return solution.Dropped.Any(c => c < first);
+    }
+
+    private static (DesignMatrix Design, double[] Response) Within(ModelData data, Absorption absorption)
+    {
+        double[][] columns = [.. Enumerable.Range(0, data.Design.ColumnCount).AsParallel().AsOrdered().Select(c => absorption.TakeOut(data.Design.Column(c)))];
+        // What is left of a column that only varies between groups is rounding: it counts as constant.
+        for (var c = 0; c < columns.Length; c++)
+            if (FitBasis.SquareSum(columns[c], null) < 1e-20 * FitBasis.SquareSum(data.Design.Column(c), null)) Array.Clear(columns[c]);
+        return (data.Design.With(columns), absorption.TakeOut(data.Response));
+    }
+
+    private static LinearFit Finish(ModelData data, LeastSquaresSolution solution, double total, string estimator, double[] response, Absorption? absorption = null)
     {
         var n = data.Response.Length;
-        var rank = scoring.ColumnCount - solution.Dropped.Count;
-        var degrees = n - rank - absorbed;
-        if (degrees <= 0) throw new AnalysisException($"{ModelData.CountRows(n)} are too few for {rank + absorbed} terms; at least {rank + absorbed + 1} are needed");
-        var residuals = FitBasis.ResidualsOf(structural, solution.Coefficients, response);
+        var terms = solution.Design.ColumnCount + (absorption?.EffectCount ?? 0);
+        var degrees = n - terms;
+        if (degrees <= 0) throw new AnalysisException($"{ModelData.CountRows(n)} are too few for {terms} terms; at least {terms + 1} are needed");
+        var residuals = solution.Residuals ?? FitBasis.Difference(response, solution.Fitted());
         var squares = FitBasis.SquareSum(residuals, data.Weights);
         var logWeights = data.Weights?.Sum(Math.Log) ?? 0;
-        var warnings = DroppedWarnings(scoring, solution.Dropped);
+        var warnings = DroppedWarnings(data.Design, solution.Dropped);
         if (squares <= 1e-28 * total) warnings = warnings.Add(new AnalysisWarning($"the terms explain `{data.ResponseName}` without any rest; errors and p-values mean nothing"));
         var basis = new FitBasis
         {
             Estimator = estimator,
             Data = data,
-            Coefficients = [.. Enumerable.Range(0, scoring.ColumnCount).Where(c => !solution.Dropped.Contains(c)).Select(c => solution.Coefficients[c])],
-            Scores = new Scores(scoring.Without(solution.Dropped), data.Weights, solution.Scale, residuals),
+            Coefficients = solution.Coefficients,
+            Centres = solution.Centres,
+            Slopes = solution.Slopes,
+            Scores = new Scores(solution.Factorisation, data.Weights, residuals) { AbsorbedLeverage = absorption is { Single: null } ? absorption.Leverage : null },
             Dropped = solution.Dropped,
+            Absorption = absorption,
             ResidualDegreesOfFreedom = degrees,
             Dispersion = squares / degrees,
             UsesStudent = true,
             LogLikelihood = (-n / 2.0 * (Math.Log(2 * Math.PI * squares / n) + 1)) + (logWeights / 2),
             Warnings = warnings,
         };
-        return new LinearFit(basis, StandardErrors.Classical, total, absorbed);
+        return new LinearFit(basis, StandardErrors.Classical, total);
     }
 
     private static void Check(ModelData data)
     {
         if (data.Weights?.Count(w => w <= 0) is > 0 and var wrong) throw new AnalysisException($"the weights are zero or negative in {ModelData.CountRows(wrong)}; leave these rows out");
-        if (data.Response.All(y => y == data.Response[0]))
-            throw new AnalysisException($"the response `{data.ResponseName}` is {data.Response[0].ToString(System.Globalization.CultureInfo.InvariantCulture)} in all {ModelData.CountRows(data.Response.Length)}; there is nothing to explain");
+        if (!data.Response.AsSpan().ContainsAnyExcept(data.Response[0]))
+            throw new AnalysisException($"the response `{data.ResponseName}` is {data.Response[0].ToString(CultureInfo.InvariantCulture)} in all {ModelData.CountRows(data.Response.Length)}; there is nothing to explain");
         if (data.Design.ColumnCount == 0) throw new AnalysisException("the model has no terms");
     }
 }

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Statistics.Estimators;
 using Fennick.Statistics.Numerics;
 using Fennick.Statistics.Variables;
 
@@ -11,13 +12,25 @@ internal sealed record FitBasis
 
     public required ModelData Data { get; init; }
 
-    /// <summary>One for each column of the scores' design.</summary>
+    /// <summary>One for each column of the design.</summary>
     public required double[] Coefficients { get; init; }
+
+    /// <summary>The coefficients without a finite value, by the sign of the infinity that they go to.</summary>
+    public IReadOnlyDictionary<int, int> Infinite { get; init; } = ImmutableDictionary<int, int>.Empty;
+
+    /// <summary>The fitted linear predictor at the mean of each group of the scores' design.</summary>
+    public required double[] Centres { get; init; }
+
+    /// <summary>The slopes of the columns of the scores' design that have values of their own.</summary>
+    public required double[] Slopes { get; init; }
 
     public required Scores Scores { get; init; }
 
     /// <summary>The columns of the full design that were dropped.</summary>
     public IReadOnlySet<int> Dropped { get; init; } = new HashSet<int>();
+
+    /// <summary>The effects that were absorbed, if there are any.</summary>
+    public Absorption? Absorption { get; init; }
 
     public required double ResidualDegreesOfFreedom { get; init; }
 
@@ -32,71 +45,56 @@ internal sealed record FitBasis
     /// <summary>The fitted means of an iterated fit; for other fits they are the response less the residuals of the scores.</summary>
     public double[]? Means { get; init; }
 
-    /// <summary>The mean for a linear predictor, and its slope.</summary>
-    public Func<double, (double Value, double Slope)> Mean { get; init; } = linear => (linear, 1);
+    /// <summary>The mean for a linear predictor, its slope and its curvature.</summary>
+    public Func<double, (double Value, double Slope, double Curvature)> Mean { get; init; } = linear => (linear, 1, 0);
+
+    /// <summary>Whether the mean is the linear predictor itself.</summary>
+    public bool IsLinear { get; init; } = true;
 
     public ImmutableArray<AnalysisWarning> Warnings { get; init; } = [];
 
-    /// <summary>The covariance for a kind of errors, the degrees of freedom of its tests, and the numbers of clusters.</summary>
-    public (double[,] Covariance, double TestDegreesOfFreedom, ImmutableArray<int> Clusters) Covariance(StandardErrors errors)
+    public Factorisation Factorisation => Scores.Factorisation;
+
+    public DesignMatrix Design => Factorisation.Design;
+
+    /// <summary>The place of the constant among the coefficients; -1 if there is none.</summary>
+    public int Intercept => Design.Intercept;
+
+    /// <summary>The covariance for a kind of errors.</summary>
+    public ErrorsOfFit ErrorsOf(StandardErrors errors)
     {
         var student = UsesStudent ? ResidualDegreesOfFreedom : double.PositiveInfinity;
         switch (errors.Correction)
         {
-            case < 0: return (Statistics.Fits.Scores.Scale(Scores.Triangle.InverseCrossProduct(), Dispersion), student, []);
-            case <= 3: return (Scores.Robust(errors.Correction, ResidualDegreesOfFreedom), student, []);
+            case < 0: return new(new ClassicalCovariance(Factorisation, Dispersion), student, [], []);
+            case <= 3: return new(Scores.Robust(errors.Correction, ResidualDegreesOfFreedom), student, [], errors.Correction < 2 ? [] : FullLeverageWarnings());
         }
         var groupings = errors.Groups.Select(g => Groups([g])).ToArray();
         if (groupings.FirstOrDefault(g => g.Count < 2) is { Codes: not null }) throw new AnalysisException($"all {ModelData.CountRows(Data.Response.Length)} are in one cluster; at least two are needed");
-        var covariance = Clustered(groupings[0]);
-        if (groupings.Length == 2)
-        {
-            var second = Clustered(groupings[1]);
-            var both = Clustered(Groups(errors.Groups));
-            for (var i = 0; i < covariance.GetLength(0); i++)
-                for (var j = 0; j < covariance.GetLength(1); j++) covariance[i, j] += second[i, j] - both[i, j];
-        }
         var counts = groupings.Select(g => g.Count).ToImmutableArray();
-        return (covariance, UsesStudent ? counts.Min() - 1 : double.PositiveInfinity, counts);
-
-        double[,] Clustered((int[] Codes, int Count) grouping)
-        {
-            var n = (double)Data.Response.Length;
-            // Absorbed effects are not counted: they are mostly nested in the clusters.
-            var factor = grouping.Count / (grouping.Count - 1.0) * (UsesStudent ? (n - 1) / (n - Coefficients.Length) : 1);
-            return Statistics.Fits.Scores.Scale(Scores.Clustered(grouping.Codes, grouping.Count), factor);
-        }
+        var degrees = UsesStudent ? counts.Min() - 1 : double.PositiveInfinity;
+        var covariance = Scores.Clustered(groupings[0].Codes, groupings[0].Count, ClusterFactor(groupings[0]));
+        if (groupings.Length == 1) return new(covariance, degrees, counts, []);
+        var both = Groups(errors.Groups);
+        covariance = new SumCovariance(covariance, Scores.Clustered(groupings[1].Codes, groupings[1].Count, ClusterFactor(groupings[1])), Scores.Clustered(both.Codes, both.Count, -ClusterFactor(both)));
+        Combination[] coefficients = [.. Enumerable.Range(0, Design.ColumnCount).Select(Factorisation.Coefficient)];
+        if (GivenCovariance.Mended(covariance, new ClassicalCovariance(Factorisation, Dispersion), Factorisation, coefficients) is not { } mended) return new(covariance, degrees, counts, []);
+        return new(mended, degrees, counts, [new AnalysisWarning("the errors clustered by two groupings gave a negative variance, as they can with few clusters; its negative eigenvalues were set to zero (Cameron, Gelbach & Miller 2011)")]);
     }
 
-    /// <summary>The design of the rows used as if every row had a level of a factor.</summary>
-    public DesignMatrix DesignWith(string factor, string level) => Changed(factor, variable => variable is FactorVariable f
-        ? f with { Codes = [.. f.Codes.Select(c => c < 0 ? c : f.Levels.IndexOf(level))] } : variable);
-
-    /// <summary>The design of the rows used as if a variable were larger.</summary>
-    public DesignMatrix DesignShifted(string name, double by) => Changed(name, variable => variable is NumericVariable n
-        ? n with { Values = [.. n.Values.Select(v => v + by)] } : variable);
-
-    public Variable FindVariable(string name)
+    /// <summary>The variance of Σ cᵢ yᵢ for a kind of errors.</summary>
+    public double VarianceOfRows(StandardErrors errors, double[] rowWeights)
     {
-        var term = Data.Specification.FirstOrDefault(t => t.Name == name && t.Factors.Count == 1);
-        return term?.Factors[0] ?? Data.Specification.SelectMany(t => t.Factors).FirstOrDefault(v => v.Name == name)
-            ?? throw new AnalysisException($"the model has no variable `{name}`; its variables are {string.Join(", ", Data.Specification.SelectMany(t => t.Factors).Select(v => $"`{v.Name}`").Distinct())}");
+        if (errors.Correction <= 3) return Scores.VarianceOfRows(errors.Correction, errors.Correction switch { < 0 => Dispersion, 1 => Data.Response.Length / ResidualDegreesOfFreedom, _ => 1 }, rowWeights);
+        double Clustered((int[] Codes, int Count) grouping) => ClusterFactor(grouping) * Scores.VarianceOfRows(grouping.Codes, grouping.Count, rowWeights);
+        return errors.Groups.Sum(g => Clustered(Groups([g]))) - (errors.Groups.Count < 2 ? 0 : Clustered(Groups(errors.Groups)));
     }
 
-    public static double[] ResidualsOf(DesignMatrix design, double[] coefficients, double[] response)
+    public static double[] Difference(double[] a, double[] b)
     {
-        const int block = 2048;
-        var residuals = (double[])response.Clone();
-        Threads.ForRows(residuals.Length, Threads.Parts(residuals.Length), (_, from, to) =>
-        {
-            for (var start = from; start < to; start += block)
-            {
-                var count = Math.Min(block, to - start);
-                for (var c = 0; c < coefficients.Length; c++)
-                    if (coefficients[c] != 0) Vectors.AddScaled(residuals.AsSpan(start, count), -coefficients[c], design.Columns[c].AsSpan(start, count));
-            }
-        });
-        return residuals;
+        var difference = (double[])a.Clone();
+        Vectors.AddScaled(difference, -1, b);
+        return difference;
     }
 
     public static double SquareSum(double[] values, double[]? weights) => SquaresAround(values, 0, weights).Squares;
@@ -106,26 +104,37 @@ internal sealed record FitBasis
     {
         if (!centred) return SquareSum(values, weights);
         var total = weights is null ? values.Length : Vectors.Sum(weights);
-        var mean = SquaresAround(values, 0, weights).Sum / total;
+        var mean = values[0] + (SquaresAround(values, values[0], weights).Sum / total);
         // The second pass takes away what the first one rounded.
-        return SquaresAround(values, mean + (SquaresAround(values, mean, weights).Sum / total), weights).Squares;
+        var (sum, squares) = SquaresAround(values, mean, weights);
+        return Math.Max(0, squares - (sum * sum / total));
     }
 
     private static (double Sum, double Squares) SquaresAround(double[] values, double centre, double[]? weights) =>
         weights is null ? Vectors.Around(values, centre) : Vectors.Around(values, centre, weights);
 
-    /// <summary>a − b, value by value.</summary>
-    public static double[] Difference(double[] a, double[] b)
+    /// <summary>G/(G−1), for least squares times (n−1)/(n−k); absorbed effects count unless each is within one cluster.</summary>
+    private double ClusterFactor((int[] Codes, int Count) clusters)
     {
-        var difference = (double[])a.Clone();
-        Vectors.AddScaled(difference, -1, b);
-        return difference;
+        var n = (double)Data.Response.Length;
+        var k = Coefficients.Length + (Absorption?.EffectsNotWithin(clusters.Codes) ?? 0);
+        return clusters.Count / (clusters.Count - 1.0) * (UsesStudent ? (n - 1) / (n - k) : 1);
     }
 
-    private DesignMatrix Changed(string name, Func<Variable, Variable> change)
+    private ImmutableArray<AnalysisWarning> FullLeverageWarnings()
     {
-        var found = FindVariable(name);
-        return Data.Plan!.Apply(Data.Specification, Data.Rows, v => v.Name == found.Name ? change(v) : v).Without(Dropped);
+        var rows = Scores.RowsOfFullLeverage();
+        if (rows.Length == 0) return [];
+        // A level of one row is the usual cause.
+        string[] alone = [.. Enumerable.Range(0, Design.ColumnCount).Where(c => Design.Terms[c].Level is not null && rows.Any(r => IsAlone(c, r))).Select(c => $"`{Design.Terms[c].Name}`")];
+        var which = alone.Length == 0 ? "" : $" (of {string.Join(", ", alone.Take(3))}{(alone.Length > 3 ? $" and {alone.Length - 3} more" : "")})";
+        return [new AnalysisWarning($"{ModelData.CountRows(rows.Length)}{which} {(rows.Length == 1 ? "decides its" : "decide their")} own fitted value (leverage 1), so that HC2 and HC3 have no residual for {(rows.Length == 1 ? "it" : "them")}: {(rows.Length == 1 ? "it adds" : "they add")} nothing to the errors, which are too small for terms that rest on {(rows.Length == 1 ? "it" : "them")}")];
+
+        bool IsAlone(int place, int row)
+        {
+            var column = Design.Column(place);
+            return column[row] != 0 && column.Count(v => v != 0) == 1;
+        }
     }
 
     private (int[] Codes, int Count) Groups(IReadOnlyList<object> groups)
@@ -156,3 +165,10 @@ internal sealed record FitBasis
         return seen.AsSpan(count).Contains(true) ? null : count;
     }
 }
+
+/// <summary>What a kind of errors makes of a fit.</summary>
+/// <param name="Covariance">The covariance of the estimates.</param>
+/// <param name="TestDegreesOfFreedom">The degrees of freedom of the tests; infinite where the normal distribution is meant.</param>
+/// <param name="Clusters">The number of clusters of each grouping.</param>
+/// <param name="Warnings">What a reader must know of them.</param>
+internal sealed record ErrorsOfFit(CoefficientCovariance Covariance, double TestDegreesOfFreedom, ImmutableArray<int> Clusters, ImmutableArray<AnalysisWarning> Warnings);

@@ -24,7 +24,7 @@ public sealed class GeneralizedFit : RegressionFit
     /// <remarks>McFadden (1974), in Frontiers in Econometrics.</remarks>
     public double PseudoRSquared => 1 - (LogLikelihood / NullLogLikelihood);
 
-    /// <summary>Whether the iteration met its criterion: a relative change of the deviance below 1e-11.</summary>
+    /// <summary>Whether the iteration met its criterion: a step shorter than 1e-9 of the coefficients' standard errors.</summary>
     public override bool Converged => outcome.Converged;
 
     /// <summary>The steps of the iteration.</summary>
@@ -33,10 +33,11 @@ public sealed class GeneralizedFit : RegressionFit
     /// <summary>θ of a negative binomial, whose variance is μ + μ²/θ; null for other models.</summary>
     public double? Theta => outcome.Theta;
 
-    private protected override int ParameterCount => Terms.Length + (Theta is null ? 0 : 1);
+    private protected override int ParameterCount => base.ParameterCount + (Theta is null ? 0 : 1);
 
     /// <summary>Tests that all terms but the intercept are zero.</summary>
-    public TestResult LikelihoodRatioTest() => LikelihoodRatio(NullLogLikelihood, Terms.Count(t => t.Term != Variables.Term.Intercept));
+    /// <exception cref="AnalysisException">There are no such terms.</exception>
+    public TestResult LikelihoodRatioTest() => LikelihoodRatio(NullLogLikelihood, Terms.Length - (HasIntercept ? 1 : 0));
 
     /// <summary>The same fit with other standard errors.</summary>
     /// <exception cref="AnalysisException">There are fewer than two clusters.</exception>
@@ -46,15 +47,17 @@ public sealed class GeneralizedFit : RegressionFit
         return new GeneralizedFit(Basis, errors, outcome);
     }
 
-    /// <summary>Compares this fit with one that has more terms, on the same rows: a likelihood-ratio test.</summary>
+    /// <summary>Compares this fit with one that has more terms, on the same rows, response and offset: a likelihood-ratio test.</summary>
     /// <param name="larger">The fit with more terms.</param>
-    /// <exception cref="AnalysisException">The fits are not of the same rows, or the other is not larger.</exception>
+    /// <exception cref="AnalysisException">The fits are not of the same rows, response, offset or kind, or this one is not nested in the other.</exception>
     public TestResult Compare(GeneralizedFit larger)
     {
         ArgumentNullException.ThrowIfNull(larger);
-        CheckSameRows(larger);
-        var more = larger.ParameterCount - ParameterCount;
-        return more > 0 ? larger.LikelihoodRatio(LogLikelihood, more) : throw new AnalysisException("the second fit must have more terms than the first");
+        CheckSameData(larger);
+        var more = larger.Terms.Length - Terms.Length;
+        if (more <= 0) throw new AnalysisException("the second fit must have more terms than the first");
+        CheckNestedIn(larger);
+        return larger.LikelihoodRatio(LogLikelihood, more);
     }
 
     internal sealed record Outcome(double Deviance, double NullDeviance, double NullLogLikelihood, double PearsonChiSquared, bool Converged, int Iterations, double? Theta);

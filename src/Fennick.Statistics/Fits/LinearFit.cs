@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Fennick.Statistics.Numerics;
-using Fennick.Statistics.Variables;
 
 namespace Fennick.Statistics.Fits;
 
@@ -9,18 +8,14 @@ public sealed class LinearFit : RegressionFit
 {
     private readonly double total;
 
-    internal LinearFit(FitBasis basis, StandardErrors errors, double total, int absorbed = 0)
-        : base(basis, errors)
-    {
-        this.total = total;
-        AbsorbedEffects = absorbed;
-    }
+    internal LinearFit(FitBasis basis, StandardErrors errors, double total)
+        : base(basis, errors) => this.total = total;
 
     /// <summary>How many effects were absorbed without columns of their own.</summary>
-    public int AbsorbedEffects { get; }
+    public int AbsorbedEffects => Basis.Absorption?.EffectCount ?? 0;
 
     /// <summary>The groupings whose effects were absorbed.</summary>
-    public ImmutableArray<string> AbsorbedGroupings => Basis.Data.Absorbed;
+    public ImmutableArray<string> AbsorbedGroupings => [.. Basis.Data.Absorbed.Select(a => a.Name)];
 
     /// <summary>The sum of (weighted) squared residuals, in squared units of the response.</summary>
     public double ResidualSumOfSquares => Basis.Dispersion * ResidualDegreesOfFreedom;
@@ -32,13 +27,14 @@ public sealed class LinearFit : RegressionFit
     public double RSquared => 1 - (ResidualSumOfSquares / total);
 
     /// <summary>R² adjusted for the number of terms.</summary>
-    public double AdjustedRSquared => 1 - ((1 - RSquared) * (Observations - (HasCentre ? 1 : 0) - Math.Max(0, AbsorbedEffects - 1)) / ResidualDegreesOfFreedom);
+    public double AdjustedRSquared => 1 - ((1 - RSquared) * (Observations - (HasIntercept ? 1 : 0) - AbsorbedEffects) / ResidualDegreesOfFreedom);
 
     /// <summary>Tests that all terms but the intercept are zero, with this fit's own kind of errors.</summary>
+    /// <exception cref="AnalysisException">There are no terms to test, or as for <see cref="RegressionFit.Wald"/>.</exception>
     public TestResult FTest()
     {
         if (StandardErrors.Correction >= 0 || Basis.Estimator != Regression.LeastSquaresName) return Wald();
-        var tested = Terms.Count(t => t.Term != Term.Intercept);
+        var tested = Terms.Length - (HasIntercept ? 1 : 0);
         if (tested == 0) throw new AnalysisException("there are no terms to test");
         var statistic = (total - ResidualSumOfSquares) / tested / Basis.Dispersion;
         return new TestResult("F test", statistic, tested, ResidualDegreesOfFreedom, Tails.FUpper(statistic, tested, ResidualDegreesOfFreedom));
@@ -49,21 +45,21 @@ public sealed class LinearFit : RegressionFit
     public LinearFit With(StandardErrors errors)
     {
         ArgumentNullException.ThrowIfNull(errors);
-        return new LinearFit(Basis, errors, total, AbsorbedEffects);
+        return new LinearFit(Basis, errors, total);
     }
 
-    /// <summary>Compares this fit with one that has more terms, on the same rows: an F test.</summary>
+    /// <summary>Compares this fit with one that has more terms, on the same rows, response and weights: the classical F test, whatever kind of errors the fits have.</summary>
     /// <param name="larger">The fit with more terms.</param>
-    /// <exception cref="AnalysisException">The fits are not of the same rows, or the other is not larger.</exception>
+    /// <exception cref="AnalysisException">The fits are not of the same rows, response, weights or kind, or this one is not nested in the other.</exception>
     public TestResult Compare(LinearFit larger)
     {
         ArgumentNullException.ThrowIfNull(larger);
-        CheckSameRows(larger);
+        CheckSameData(larger);
+        if (Basis.Estimator == Regression.TwoStageName) throw new AnalysisException("fits in two stages do not compare by their residuals; test their terms with `Wald`");
         var more = ResidualDegreesOfFreedom - larger.ResidualDegreesOfFreedom;
         if (more <= 0) throw new AnalysisException("the second fit must have more terms than the first");
-        var statistic = (ResidualSumOfSquares - larger.ResidualSumOfSquares) / more / larger.Basis.Dispersion;
+        CheckNestedIn(larger);
+        var statistic = Math.Max(0, ResidualSumOfSquares - larger.ResidualSumOfSquares) / more / larger.Basis.Dispersion;
         return new TestResult("F test", statistic, more, larger.ResidualDegreesOfFreedom, Tails.FUpper(statistic, more, larger.ResidualDegreesOfFreedom));
     }
-
-    private bool HasCentre => Basis.Scores.Design.HasIntercept || AbsorbedEffects > 0;
 }

@@ -1,14 +1,14 @@
 using System.Collections.Immutable;
 using Fennick.Statistics.Numerics;
 using Fennick.Statistics.Variables;
-using MathNet.Numerics.LinearAlgebra;
 
 namespace Fennick.Statistics.Fits;
 
 /// <summary>A fitted regression: its terms, their errors, and how well it fits.</summary>
 public abstract class RegressionFit
 {
-    private readonly double[,] covariance;
+    private readonly Combination[] coefficients;
+    private readonly ImmutableArray<AnalysisWarning> ofErrors;
     private double[]? fitted;
     private double[]? residuals;
 
@@ -16,8 +16,11 @@ public abstract class RegressionFit
     {
         Basis = basis;
         StandardErrors = errors;
-        (covariance, TestDegreesOfFreedom, ClusterCounts) = basis.Covariance(errors);
-        Terms = [.. basis.Scores.Design.Terms.Select((term, i) => new TermEstimate(term, basis.Coefficients[i], Math.Sqrt(covariance[i, i]), TestDegreesOfFreedom))];
+        (Errors, TestDegreesOfFreedom, ClusterCounts, ofErrors) = basis.ErrorsOf(errors);
+        coefficients = [.. Enumerable.Range(0, basis.Design.ColumnCount).Select(basis.Factorisation.Coefficient)];
+        Terms = [.. basis.Design.Terms.Select((term, i) => basis.Infinite.TryGetValue(i, out var sign)
+            ? new TermEstimate(term, sign * double.PositiveInfinity, double.PositiveInfinity, TestDegreesOfFreedom)
+            : new TermEstimate(term, basis.Coefficients[i], Math.Sqrt(Errors.Of(coefficients[i], coefficients[i])), TestDegreesOfFreedom))];
     }
 
     /// <summary>What the estimator is called: "least squares", "logistic regression", …</summary>
@@ -25,6 +28,12 @@ public abstract class RegressionFit
 
     /// <summary>The name of the response.</summary>
     public string Response => Basis.Data.ResponseName;
+
+    /// <summary>The name of the weights; null if there are none.</summary>
+    public string? Weights => Basis.Data.WeightsName;
+
+    /// <summary>The name of the offset; null if there is none.</summary>
+    public string? Offset => Basis.Data.OffsetName;
 
     /// <summary>The terms in order.</summary>
     public ImmutableArray<TermEstimate> Terms { get; }
@@ -43,6 +52,9 @@ public abstract class RegressionFit
     /// <summary>The rows left out because a value was missing.</summary>
     public int RowsLeftOut => Basis.Data.RowsLeftOut;
 
+    /// <summary>The rows left out, though nothing is missing in them, because a transformation is not defined there: the logarithm of zero or less, a division by zero.</summary>
+    public int RowsOutsideDomain => Basis.Data.RowsOutsideDomain;
+
     /// <summary>n − k; absorbed effects count too.</summary>
     public double ResidualDegreesOfFreedom => Basis.ResidualDegreesOfFreedom;
 
@@ -55,20 +67,23 @@ public abstract class RegressionFit
     /// <summary>The type of the records that were fitted; null if the data came in columns.</summary>
     public Type? RecordType => Basis.Data.RecordType;
 
+    /// <summary>Whether there is a constant.</summary>
+    public bool HasIntercept => Basis.Intercept >= 0;
+
     /// <summary>Whether the iteration met its criterion; true for fits that need none.</summary>
     public virtual bool Converged => true;
 
     /// <summary>The natural logarithm of the likelihood at the estimates.</summary>
     public double LogLikelihood => Basis.LogLikelihood;
 
-    /// <summary>2 p − 2 log L; p counts the coefficients, and the dispersion of a negative binomial.</summary>
+    /// <summary>2 p − 2 log L; p counts the coefficients, absorbed effects, and the dispersion of a negative binomial.</summary>
     public double Aic => (2 * ParameterCount) - (2 * LogLikelihood);
 
     /// <summary>p ln n − 2 log L.</summary>
     public double Bic => (ParameterCount * Math.Log(Observations)) - (2 * LogLikelihood);
 
-    /// <summary>What a reader must know: dropped columns, an iteration that did not end.</summary>
-    public ImmutableArray<AnalysisWarning> Warnings => Basis.Warnings;
+    /// <summary>What a reader must know: dropped columns, rows left out, an iteration that did not end, errors that are not what they seem.</summary>
+    public ImmutableArray<AnalysisWarning> Warnings => [.. Basis.Data.Warnings, .. Basis.Warnings, .. ofErrors];
 
     /// <summary>The fitted values, on the response's own scale; one for each row used.</summary>
     public IReadOnlyList<double> Fitted => fitted ??= Basis.Means ?? FitBasis.Difference(Basis.Data.Response, Basis.Scores.Residuals);
@@ -78,70 +93,72 @@ public abstract class RegressionFit
 
     internal FitBasis Basis { get; }
 
-    private protected virtual int ParameterCount => Terms.Length;
+    private protected CoefficientCovariance Errors { get; }
 
-    /// <summary>The covariance matrix of the coefficients, k × k, in the order of the terms; a copy.</summary>
-    public double[,] Covariance() => (double[,])covariance.Clone();
+    private protected virtual int ParameterCount => Terms.Length + (Basis.Absorption?.EffectCount ?? 0);
 
-    /// <summary>The diagonal of the hat matrix.</summary>
+    /// <summary>The covariance matrix of the coefficients, k × k, in the order of the terms.</summary>
+    public double[,] Covariance() => Errors.Of(coefficients);
+
+    /// <summary>The diagonal of the hat matrix, absorbed effects included.</summary>
     public IReadOnlyList<double> Leverage() => Basis.Scores.Leverage();
 
     /// <summary>Tests that several terms are all zero: an F test, or χ² where the normal distribution is meant.</summary>
     /// <param name="names">Names of terms or of variables; all levels of a factor are meant by its name. Without any, all but the intercept.</param>
-    /// <exception cref="AnalysisException">A name is unknown.</exception>
+    /// <exception cref="AnalysisException">A name is unknown, a term has no finite estimate, or the errors cannot tell so many terms apart, as with fewer clusters than terms.</exception>
     public TestResult Wald(params string[] names)
     {
         var chosen = names.Length == 0
-            ? [.. Enumerable.Range(0, Terms.Length).Where(i => Terms[i].Term != Term.Intercept)]
+            ? [.. Enumerable.Range(0, Terms.Length).Where(i => i != Basis.Intercept)]
             : names.SelectMany(IndexesOf).Distinct().ToArray();
         if (chosen.Length == 0) throw new AnalysisException("there are no terms to test");
-        var estimates = Vector<double>.Build.DenseOfEnumerable(chosen.Select(i => Terms[i].Estimate));
-        var part = Matrix<double>.Build.Dense(chosen.Length, chosen.Length, (i, j) => covariance[chosen[i], chosen[j]]);
+        if (chosen.FirstOrDefault(Basis.Infinite.ContainsKey, -1) is >= 0 and var infinite) throw new AnalysisException($"the term `{Terms[infinite].Name}` has no finite estimate, so it cannot be tested; use a likelihood-ratio test");
+        if (!ClusterCounts.IsEmpty && chosen.Length >= ClusterCounts.Min())
+            throw new AnalysisException($"{chosen.Length} terms cannot be tested together with errors clustered in {ClusterCounts.Min()} groups, which tell at most {ClusterCounts.Min() - 1} apart; test fewer terms, or use other errors");
+        var part = Errors.Of([.. chosen.Select(i => coefficients[i])]);
         // Scaled to correlations first: terms may be of very different sizes.
-        var scale = part.Diagonal().PointwiseSqrt();
-        var correlation = Matrix<double>.Build.Dense(chosen.Length, chosen.Length, (i, j) => part[i, j] / (scale[i] * scale[j]));
-        var scaled = estimates.PointwiseDivide(scale);
-        var statistic = scaled.DotProduct(correlation.LU().Solve(scaled));
+        var scale = chosen.Select((_, i) => Math.Sqrt(part[i, i])).ToArray();
+        var correlation = new double[chosen.Length, chosen.Length];
+        for (var i = 0; i < scale.Length; i++)
+            for (var j = 0; j < scale.Length; j++) correlation[i, j] = part[i, j] / (scale[i] * scale[j]);
+        var lower = Cholesky.Factor(correlation, 1e-12)
+            ?? throw new AnalysisException($"the {StandardErrors.Name} errors do not tell the {chosen.Length} terms apart, so they cannot be tested together; test fewer terms, or use other errors");
+        var scaled = Cholesky.SolveLower(lower, [.. chosen.Select((c, i) => Basis.Coefficients[c] / scale[i])]);
+        var statistic = Vectors.Dot(scaled, scaled);
         return double.IsPositiveInfinity(TestDegreesOfFreedom)
             ? new TestResult("Wald χ² test", statistic, chosen.Length, null, Tails.ChiSquaredUpper(statistic, chosen.Length))
             : new TestResult("Wald F test", statistic / chosen.Length, chosen.Length, TestDegreesOfFreedom, Tails.FUpper(statistic / chosen.Length, chosen.Length, TestDegreesOfFreedom));
     }
 
-    /// <summary>Predictions, on the response's own scale, for other records of the type that was fitted.</summary>
+    /// <summary>Predictions, on the response's own scale, for other records of the type that was fitted; an offset is that of the records, and so are absorbed effects.</summary>
     /// <param name="records">The records; their response is not looked at.</param>
-    /// <param name="level">The level of the intervals, which are for the mean.</param>
-    /// <returns>One for each record; null where a value is missing.</returns>
+    /// <param name="level">The level of the intervals.</param>
+    /// <returns>One for each record; null where a value is missing or a transformation is not defined.</returns>
     /// <exception cref="AnalysisException">The fit was made from columns or another type, or a level was not in its data.</exception>
-    public IReadOnlyList<Prediction?> Predict<T>(IReadOnlyList<T> records, double level = 0.95)
-    {
-        ArgumentNullException.ThrowIfNull(records);
-        if (Basis.Data.ReadOthers is not { } read) throw new AnalysisException("the fit was made from columns; predictions need records");
-        var (terms, count) = read(records);
-        var complete = Enumerable.Range(0, count).Where(r => terms.All(t => t.Factors.All(v => !v.IsMissing(r)))).ToArray();
-        var design = Basis.Data.Plan!.Apply(terms, complete).Without(Basis.Dropped);
-        var predictions = new Prediction?[count];
-        var quantile = Tails.StudentQuantile(1 - level, TestDegreesOfFreedom);
-        var row = new double[design.ColumnCount];
-        for (var i = 0; i < complete.Length; i++)
-        {
-            for (var c = 0; c < row.Length; c++) row[c] = design.Columns[c][i];
-            predictions[complete[i]] = Predict(row, quantile);
-        }
-        return predictions;
-    }
+    public IReadOnlyList<Prediction?> Predict<T>(IReadOnlyList<T> records, double level = 0.95) => PredictOthers(records, level);
 
-    /// <summary>The variance inflation factor of each term but the intercept: 1 / (1 − R²) of its regression on the others.</summary>
+    /// <summary>Predictions for other columns, of a fit that was made from columns.</summary>
+    /// <exception cref="AnalysisException">The fit was made from records, a column is unknown, or a level was not in the data of the fit.</exception>
+    public IReadOnlyList<Prediction?> Predict(IColumnSource columns, double level = 0.95) => PredictOthers(columns, level);
+
+    /// <summary>
+    /// The variance inflation factor of each term but the intercept: 1 / (1 − R²) of its regression on the others, with absorbed effects among them.
+    /// </summary>
     public IReadOnlyDictionary<string, double> VarianceInflation()
     {
-        var design = Basis.Scores.Design;
-        var first = design.HasIntercept ? 1 : 0;
+        var design = Basis.Design;
+        var split = Factorisation.Create(design, Basis.Data.Response, Basis.Data.Weights);
+        var ofColumns = split.Inflation();
+        var unit = new ClassicalCovariance(split, 1);
+        var whole = Basis.Absorption is null ? design : Basis.Data.Design.Without(Basis.Dropped);
         var inflation = new Dictionary<string, double>();
-        for (var c = first; c < design.ColumnCount; c++)
+        for (var c = 0; c < design.ColumnCount; c++)
         {
-            var others = design.Without(new HashSet<int> { c });
-            var solution = LeastSquaresSolver.Solve(others, design.Columns[c], Basis.Data.Weights);
-            var residuals = FitBasis.ResidualsOf(others, solution.Coefficients, design.Columns[c]);
-            inflation[design.Terms[c].Name] = FitBasis.TotalSquares(design.Columns[c], Basis.Data.Weights, design.HasIntercept) / FitBasis.SquareSum(residuals, Basis.Data.Weights);
+            if (c == design.Intercept) continue;
+            var squares = FitBasis.TotalSquares(whole.Column(c), Basis.Data.Weights, design.HasIntercept || Basis.Absorption is not null);
+            var place = Array.IndexOf(split.Dense, c);
+            var coefficient = split.Coefficient(c);
+            inflation[design.Terms[c].Name] = squares * (place >= 0 ? ofColumns[place] : unit.Of(coefficient, coefficient));
         }
         return inflation;
     }
@@ -149,92 +166,112 @@ public abstract class RegressionFit
     /// <summary>Average predictions, on the response's own scale, if every row had each level of a factor; errors by the delta method.</summary>
     /// <param name="factor">The name of a factor.</param>
     /// <exception cref="AnalysisException">The fit has no such factor.</exception>
-    public IReadOnlyList<AverageEffect> AveragePredictions(string factor)
-    {
-        var levels = Levels(factor);
-        return [.. levels.Select(level => Average(level, Basis.DesignWith(factor, level), null))];
-    }
+    public IReadOnlyList<AverageEffect> AveragePredictions(string factor) => new Averages(this).Predictions(factor);
 
     /// <summary>
-    /// Average marginal effects, on the response's own scale: for a number the average slope, for a factor the average difference of each level from the reference. Errors by the
-    /// delta method.
+    /// Average marginal effects, on the response's own scale: for a number the average slope, through every term that it stands in; for a factor the average difference of each level
+    /// from the reference. Errors by the delta method.
     /// </summary>
-    /// <param name="variable">The name of a variable of the model.</param>
-    /// <exception cref="AnalysisException">The fit has no such variable.</exception>
-    public IReadOnlyList<AverageEffect> MarginalEffects(string variable)
+    /// <param name="variable">The name of a variable of the model, or of a member of the record that its terms are computed from.</param>
+    /// <exception cref="AnalysisException">The fit has no such variable, or a term jumps with it.</exception>
+    /// <remarks>The terms are differentiated as they are written, without numerical steps.</remarks>
+    public IReadOnlyList<AverageEffect> MarginalEffects(string variable) => new Averages(this).Effects(variable);
+
+    /// <summary>Fits compare only if they are of the same rows, response and weights.</summary>
+    private protected void CheckSameData(RegressionFit other)
     {
-        if (Basis.FindVariable(variable) is NumericVariable numeric)
+        var (mine, its) = (Basis.Data, other.Basis.Data);
+        if (Estimator != other.Estimator) throw Differ($"one is by {Estimator}, the other by {other.Estimator}");
+        if (Response != other.Response) throw Differ($"one is of `{Response}`, the other of `{other.Response}`");
+        var rows = mine.Rows.ToHashSet();
+        var same = its.Rows.ToHashSet();
+        if (mine.RowsGiven != its.RowsGiven || !rows.SetEquals(same))
         {
-            var width = 1e-5 * Math.Max(1e-3, numeric.Values.Where(double.IsFinite).Select(Math.Abs).DefaultIfEmpty(1).Max());
-            var effect = Average(variable, Basis.DesignShifted(variable, width), Basis.DesignShifted(variable, -width));
-            return [effect with { Estimate = effect.Estimate / (2 * width), StandardError = effect.StandardError / (2 * width) }];
+            string Only(IEnumerable<int> first, HashSet<int> second)
+            {
+                int[] only = [.. first.Where(r => !second.Contains(r))];
+                return only.Length == 0 ? "none" : $"{ModelData.CountRows(only.Length)} (first row {only[0] + 1})";
+            }
+            throw Differ(mine.RowsGiven != its.RowsGiven
+                ? $"one has {ModelData.CountRows(Observations)} of `{Response}`, the other {ModelData.CountRows(other.Observations)}, of different data"
+                : $"one has {ModelData.CountRows(Observations)}, the other {ModelData.CountRows(other.Observations)}: {Only(mine.Rows, same)} only in the first, {Only(its.Rows, rows)} only in the second; fit both to the rows that are complete in both");
         }
-        var levels = Levels(variable);
-        var reference = Basis.DesignWith(variable, levels[0]);
-        return [.. levels.Skip(1).Select(level => Average(level, Basis.DesignWith(variable, level), reference))];
+        if (!mine.Response.AsSpan().SequenceEqual(its.Response)) throw Differ($"the values of `{Response}` are not the same");
+        if (!AreSame(mine.Weights, its.Weights)) throw Differ("their weights are not the same");
+        if (!AreSame(mine.Offset, its.Offset)) throw Differ("their offsets are not the same");
+
+        static bool AreSame(double[]? a, double[]? b) => a is null || b is null ? a == b : a.AsSpan().SequenceEqual(b);
+
+        static AnalysisException Differ(string how) => new($"the fits do not compare: {how}");
     }
 
-    /// <summary>Fits compare only if they are of the same rows.</summary>
-    private protected void CheckSameRows(RegressionFit other)
+    /// <summary>A smaller fit is nested in a larger one if all its columns are combinations of the larger one's.</summary>
+    private protected void CheckNestedIn(RegressionFit larger)
     {
-        if (Observations != other.Observations || Response != other.Response)
-            throw new AnalysisException($"the fits do not compare: one has {Observations} rows of `{Response}`, the other {other.Observations} of `{other.Response}`");
+        var inside = larger.Basis.Design;
+        for (var c = 0; c < Basis.Design.ColumnCount; c++)
+        {
+            if (c == Basis.Intercept && (larger.HasIntercept || larger.Basis.Absorption is not null)) continue;
+            if (inside.Terms.Contains(Basis.Design.Terms[c])) continue;
+            var column = Basis.Design.Column(c);
+            if (larger.Basis.Absorption is { } absorbed) column = absorbed.TakeOut(column);
+            var rest = FitBasis.Difference(column, LeastSquaresSolver.Solve(inside, column, Basis.Data.Weights).Fitted());
+            if (FitBasis.SquareSum(rest, null) > 1e-14 * FitBasis.SquareSum(Basis.Design.Column(c), null))
+                throw new AnalysisException($"the fits do not compare: the term `{Basis.Design.Terms[c].Name}` of the first is not among what the second can fit; only nested fits compare");
+        }
     }
 
     private protected TestResult LikelihoodRatio(double other, int degreesOfFreedom)
     {
+        if (degreesOfFreedom == 0) throw new AnalysisException("there are no terms to test");
         var statistic = Math.Max(0, 2 * (LogLikelihood - other));
         return new TestResult("likelihood-ratio test", statistic, degreesOfFreedom, null, Tails.ChiSquaredUpper(statistic, degreesOfFreedom));
     }
 
-    /// <summary>The variance of a linear combination of the coefficients.</summary>
-    private protected double Variance(ReadOnlySpan<double> row)
+    /// <summary>The covariance of two combinations.</summary>
+    internal double CovarianceOf(Combination a, Combination b) => Errors.Of(a, b);
+
+    private Prediction?[] PredictOthers(object others, double level)
     {
-        var sum = 0.0;
-        for (var i = 0; i < row.Length; i++)
-            for (var j = 0; j < row.Length; j++) sum += row[i] * covariance[i, j] * row[j];
-        return sum;
+        ArgumentNullException.ThrowIfNull(others);
+        if (level is not (> 0 and < 1)) throw new ArgumentOutOfRangeException(nameof(level), level, "A level lies between 0 and 1.");
+        if (Basis.Data.ReadOthers is not { } read) throw new AnalysisException("the fit was made from arrays or is a curve, which hold no variables by name; compute predictions from its terms");
+        var rows = read(others);
+        var complete = rows.Complete;
+        var design = Basis.Data.Plan!.Apply(rows.Terms, complete).Without(Basis.Dropped);
+        var predictions = new Prediction?[rows.Count];
+        var quantile = Tails.StudentQuantile(1 - level, TestDegreesOfFreedom);
+        var groups = Basis.Absorption is null ? null : new AbsorbedRows(this, rows.Absorbed, complete);
+        if (groups?.Partition is { } partition) design = design.Absorbing(partition);
+        var columns = Basis.Factorisation.ColumnsOf(design);
+        for (var i = 0; i < complete.Length; i++)
+        {
+            var row = complete[i];
+            var (linear, error) = groups is { Partition: null } ? groups.Predict(columns, i) : PredictLinear(design, columns, i);
+            var offset = rows.Offset?.Values[row] ?? 0;
+            predictions[row] = Predict(linear + offset, error, quantile, rows.Weights is null ? 1 : rows.Weights.Values[row]);
+        }
+        return predictions;
     }
 
-    private Prediction Predict(double[] row, double quantile)
+    private (double Linear, double Error) PredictLinear(DesignMatrix design, double[][] columns, int row)
     {
-        var linear = row.Zip(Basis.Coefficients, (x, b) => x * b).Sum();
-        var error = Math.Sqrt(Variance(row));
-        var (value, slope) = Basis.Mean(linear);
+        var split = Basis.Factorisation;
+        var centred = new double[split.Size];
+        var groups = new double[split.GroupTotals.Length];
+        split.AddRow(design, columns, row, 1, groups, centred);
+        var combination = split.Combine(groups.Length == 0 ? [] : [(design.Partition[row], 1)], centred);
+        return (Factorisation.Value(combination, Basis.Centres, Basis.Slopes), Math.Sqrt(Errors.Of(combination, combination)));
+    }
+
+    private Prediction Predict(double linear, double error, double quantile, double weight)
+    {
+        var (value, slope, _) = Basis.Mean(linear);
         // The ends are those of the linear predictor, so that they stay where the mean can be.
         var interval = new Interval(Basis.Mean(linear - (quantile * error)).Value, Basis.Mean(linear + (quantile * error)).Value);
-        var spread = Math.Sqrt((error * error) + Basis.Dispersion) * quantile;
-        return new Prediction(value, slope * error, interval, Basis.UsesStudent ? new Interval(value - spread, value + spread) : null);
-    }
-
-    private AverageEffect Average(string name, DesignMatrix design, DesignMatrix? minus)
-    {
-        var gradient = new double[Terms.Length];
-        var mean = Accumulate(design, 1) + (minus is null ? 0 : Accumulate(minus, -1));
-        return new AverageEffect(name, mean, Math.Sqrt(Variance(gradient)), TestDegreesOfFreedom);
-
-        double Accumulate(DesignMatrix rows, double sign)
-        {
-            var sum = 0.0;
-            for (var i = 0; i < rows.RowCount; i++)
-            {
-                var linear = Basis.Data.Offset?[i] ?? 0;
-                for (var c = 0; c < rows.ColumnCount; c++) linear += rows.Columns[c][i] * Basis.Coefficients[c];
-                var (value, slope) = Basis.Mean(linear);
-                sum += value;
-                for (var c = 0; c < rows.ColumnCount; c++) gradient[c] += sign * slope * rows.Columns[c][i] / rows.RowCount;
-            }
-            return sign * sum / rows.RowCount;
-        }
-    }
-
-    /// <summary>The levels of a factor in the rows used, the reference first.</summary>
-    private List<string> Levels(string name)
-    {
-        if (Basis.FindVariable(name) is not FactorVariable factor) throw new AnalysisException($"`{name}` is no factor of the model");
-        var present = Basis.Data.Rows.Select(r => factor.Codes[r]).Distinct().Order().Select(c => factor.Levels[c]).ToList();
-        var reference = Terms.FirstOrDefault(t => t.Term.Variable == name && t.Term.Reference is not null)?.Term.Reference;
-        return reference is null ? present : [reference, .. present.Where(l => l != reference)];
+        // A single response of weight w has the residual variance over w.
+        var spread = Math.Sqrt((error * error) + (Basis.Dispersion / weight)) * quantile;
+        return new Prediction(value, slope * error, interval, Basis.UsesStudent && weight > 0 ? new Interval(value - spread, value + spread) : null);
     }
 
     private IEnumerable<int> IndexesOf(string name)

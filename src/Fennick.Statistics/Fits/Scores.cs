@@ -1,104 +1,184 @@
 using Fennick.Statistics.Numerics;
-using Fennick.Statistics.Variables;
 
 namespace Fennick.Statistics.Fits;
 
-/// <summary>What robust covariances are made of: the design, its weights and triangle, and a residual for each row.</summary>
-/// <param name="Design">n × k, without dropped columns.</param>
-/// <param name="Weights">The weights of the triangle, or null.</param>
-/// <param name="Triangle">The triangle of the weighted design.</param>
+/// <summary>What covariances are made of: the split design with its weights, and a residual for each row.</summary>
+/// <param name="Factorisation">The split design, without dropped columns.</param>
+/// <param name="Weights">Its weights, or null.</param>
 /// <param name="Residuals">The residuals whose products with weights and rows are the scores.</param>
-internal sealed record Scores(DesignMatrix Design, double[]? Weights, StandardisedTriangle Triangle, double[] Residuals)
+internal sealed record Scores(Factorisation Factorisation, double[]? Weights, double[] Residuals)
 {
     private const int BlockRows = 128;
 
     // Room behind the values of a block, for a column times each of three weights.
     private const int SpareColumns = 3;
 
+    // A row of this leverage or more decides its own fitted value.
+    private const double FullLeverage = 1 - 1e-10;
+
     // The middles of HC0, HC2 and HC3 take one pass over the rows: the coordinates cost as much as any of them.
-    private (double[,] Plain, double[,] Once, double[,] Twice)? middles;
+    private RobustSums[]? middles;
+    private double[]? leverage;
+
+    /// <summary>The leverage of effects that were absorbed before the design was split; null if there are none.</summary>
+    public Func<double[]>? AbsorbedLeverage { get; init; }
+
+    private int RowCount => Residuals.Length;
+
+    private bool HasGroups => Factorisation.Design.Partition.Count > 1;
 
     /// <summary>The leverage of each row.</summary>
     public double[] Leverage()
     {
-        var leverage = new double[Design.RowCount];
-        ForBlocks(Triangle.Coordinates, (_, start, count, coordinates) => AddLeverage(coordinates, count, leverage.AsSpan(start, count)));
-        return leverage;
+        if (leverage is not null) return leverage;
+        var sums = new double[RowCount];
+        ForBlocks(Factorisation.Coordinates, (_, start, count, coordinates) => AddLeverage(coordinates, start, count, sums.AsSpan(start, count)));
+        return leverage = sums;
     }
+
+    /// <summary>The rows that decide their own fitted value, so that their residuals say nothing.</summary>
+    public int[] RowsOfFullLeverage() => [.. Leverage().Select((h, row) => (h, row)).Where(l => l.h >= FullLeverage).Select(l => l.row)];
 
     /// <summary>The covariance of the coefficients for a heteroscedasticity-consistent kind, 0 to 3.</summary>
-    public double[,] Robust(int correction, double residualDegreesOfFreedom)
+    public CoefficientCovariance Robust(int correction, double residualDegreesOfFreedom)
     {
-        var (plain, once, twice) = middles ??= ComputeMiddles();
-        var middle = correction switch { 2 => once, 3 => twice, _ => plain };
-        return Scale(Triangle.Sandwich(middle), correction == 1 ? Design.RowCount / residualDegreesOfFreedom : 1);
+        var sums = (middles ??= ComputeMiddles())[correction switch { 2 => 1, 3 => 2, _ => 0 }];
+        var factor = correction == 1 ? RowCount / residualDegreesOfFreedom : 1;
+        return sums.Groups is null ? new MiddleCovariance(Factorisation, sums.Middle, factor) : new GroupedRobustCovariance(Factorisation, sums, factor);
     }
 
-    /// <summary>The covariance of the coefficients when rows of one group may be correlated, without a small-sample factor.</summary>
-    public double[,] Clustered(int[] groups, int groupCount)
+    /// <summary>The covariance of the coefficients when rows of one cluster may be correlated.</summary>
+    /// <param name="clusters">The cluster of each row.</param>
+    /// <param name="clusterCount">How many clusters there are.</param>
+    /// <param name="factor">The small-sample factor, negative for a covariance that is taken away.</param>
+    public CoefficientCovariance Clustered(int[] clusters, int clusterCount, double factor)
     {
-        var k = Design.ColumnCount;
-        var parts = Enumerable.Range(0, Threads.Parts(Design.RowCount)).Select(_ => new double[groupCount * k]).ToArray();
-        ForBlocks(Triangle.Standardise, (part, start, count, values) =>
+        var k = Factorisation.CoordinateCount;
+        var parts = Enumerable.Range(0, Threads.Parts(RowCount)).Select(_ => new double[clusterCount * k]).ToArray();
+        ForBlocks(Factorisation.Standardise, (part, start, count, values) =>
         {
             for (var i = 0; i < count; i++)
             {
                 var residual = Residuals[start + i] * (Weights is null ? 1 : Math.Sqrt(Weights[start + i]));
-                Vectors.AddScaledStrided(parts[part].AsSpan(groups[start + i] * k, k), residual, values[i..], count);
+                Vectors.AddScaledStrided(parts[part].AsSpan(clusters[start + i] * k, k), residual, values[i..], count);
             }
         });
         foreach (var part in parts.Skip(1)) Vectors.AddScaled(parts[0], 1, part);
+        var sums = parts[0];
+        for (var c = 0; c < clusterCount; c++) Factorisation.ToCoordinates(sums.AsSpan(c * k, k));
+        if (HasGroups) return new GroupedClusterCovariance(Factorisation, sums, clusterCount, SumsOfGroups(clusters), factor);
         var middle = new double[k, k];
-        for (var g = 0; g < groupCount; g++) Triangle.ToCoordinates(parts[0].AsSpan(g * k, k));
-        for (var g = 0; g < groupCount; g++)
+        for (var c = 0; c < clusterCount; c++)
             for (var a = 0; a < k; a++)
-                for (var b = 0; b <= a; b++) middle[a, b] += parts[0][(g * k) + a] * parts[0][(g * k) + b];
+                for (var b = 0; b <= a; b++) middle[a, b] += sums[(c * k) + a] * sums[(c * k) + b];
         Mirror(middle);
-        return Triangle.Sandwich(middle);
+        return new MiddleCovariance(Factorisation, middle, factor);
     }
 
-    internal static double[,] Scale(double[,] matrix, double factor)
+    /// <summary>The variance of Σ cᵢ yᵢ for given errors of the rows.</summary>
+    /// <param name="correction">0 to 3 for a heteroscedasticity-consistent kind, less for equal variances.</param>
+    /// <param name="dispersion">The residual variance for equal variances; the small-sample factor for the other kinds.</param>
+    /// <param name="rowWeights">c.</param>
+    public double VarianceOfRows(int correction, double dispersion, double[] rowWeights)
     {
-        for (var i = 0; i < matrix.GetLength(0); i++)
-            for (var j = 0; j < matrix.GetLength(1); j++) matrix[i, j] *= factor;
-        return matrix;
+        var sum = 0.0;
+        for (var i = 0; i < RowCount; i++)
+        {
+            var c = rowWeights[i];
+            if (correction < 0)
+            {
+                sum += c * c * dispersion / (Weights is null ? 1 : Weights[i]);
+                continue;
+            }
+            var rest = correction < 2 ? 1 : Rest(Leverage()[i]);
+            sum += c * c * Residuals[i] * Residuals[i] * rest * (correction == 3 ? rest : 1) * dispersion;
+        }
+        return sum;
     }
 
-    private (double[,] Plain, double[,] Once, double[,] Twice) ComputeMiddles()
+    /// <summary>The variance of Σ cᵢ yᵢ when rows of one cluster may be correlated, without a small-sample factor.</summary>
+    public double VarianceOfRows(int[] clusters, int clusterCount, double[] rowWeights)
     {
-        var k = Design.ColumnCount;
-        var parts = Enumerable.Range(0, Threads.Parts(Design.RowCount)).Select(_ => new double[3 * k * k]).ToArray();
-        ForBlocks(Triangle.Coordinates, (part, start, count, coordinates) => AddMiddles(parts[part], start, count, coordinates));
-        foreach (var part in parts.Skip(1)) Vectors.AddScaled(parts[0], 1, part);
-        return (Take(0), Take(1), Take(2));
+        var sums = new double[clusterCount];
+        for (var i = 0; i < RowCount; i++) sums[clusters[i]] += rowWeights[i] * Residuals[i];
+        return Vectors.Dot(sums, sums);
+    }
 
-        double[,] Take(int kind)
+    /// <summary>The row weights of a combination of the triangle's columns: the c for which it is Σ cᵢ yᵢ.</summary>
+    public double[] RowWeights(Combination combination)
+    {
+        var result = new double[RowCount];
+        var first = Factorisation.First;
+        ForBlocks(Factorisation.Coordinates, (_, start, count, coordinates) =>
+        {
+            var target = result.AsSpan(start, count);
+            for (var j = 0; j < combination.Coordinates.Length; j++) Vectors.AddScaled(target, combination.Coordinates[j], coordinates.Slice((j + first) * count, count));
+            if (Weights is null) return;
+            for (var i = 0; i < count; i++) target[i] *= Math.Sqrt(Weights[start + i]);
+        });
+        return result;
+    }
+
+    /// <summary>1 / (1 − leverage); nothing where the leverage is full, since the residual says nothing there.</summary>
+    private static double Rest(double leverage) => leverage >= FullLeverage ? 0 : 1 / (1 - leverage);
+
+    /// <summary>For each group of the design the clusters that it has rows in, each with the sum of the shares times residuals.</summary>
+    private List<(int Cluster, double Sum)>[] SumsOfGroups(int[] clusters)
+    {
+        var sums = new Dictionary<(int Group, int Cluster), double>();
+        for (var i = 0; i < RowCount; i++)
+        {
+            var key = (Factorisation.Design.Partition[i], clusters[i]);
+            sums[key] = sums.GetValueOrDefault(key) + (Factorisation.GroupShare(i) * Residuals[i]);
+        }
+        var lists = Enumerable.Range(0, Factorisation.Design.Partition.Count).Select(_ => new List<(int, double)>()).ToArray();
+        foreach (var ((group, cluster), sum) in sums) lists[group].Add((cluster, sum));
+        return lists;
+    }
+
+    private RobustSums[] ComputeMiddles()
+    {
+        var k = Factorisation.CoordinateCount;
+        var groups = HasGroups ? Factorisation.Design.Partition.Count : 0;
+        var parts = Enumerable.Range(0, Threads.Parts(RowCount)).Select(_ => (Middles: new double[3 * k * k], Groups: new double[3 * groups * (1 + k)])).ToArray();
+        var absorbed = AbsorbedLeverage is null ? null : Leverage();
+        ForBlocks(Factorisation.Coordinates, (part, start, count, coordinates) => AddMiddles(parts[part].Middles, parts[part].Groups, start, count, coordinates, absorbed));
+        foreach (var part in parts.Skip(1))
+        {
+            Vectors.AddScaled(parts[0].Middles, 1, part.Middles);
+            Vectors.AddScaled(parts[0].Groups, 1, part.Groups);
+        }
+        return [Take(0), Take(1), Take(2)];
+
+        RobustSums Take(int kind)
         {
             var middle = new double[k, k];
             for (var a = 0; a < k; a++)
-                for (var b = 0; b <= a; b++) middle[a, b] = parts[0][(((a * k) + b) * 3) + kind];
+                for (var b = 0; b <= a; b++) middle[a, b] = parts[0].Middles[(((a * k) + b) * 3) + kind];
             Mirror(middle);
-            return middle;
+            return new RobustSums(middle, groups == 0 ? null : parts[0].Groups.AsSpan(kind * groups * (1 + k), groups * (1 + k)).ToArray());
         }
     }
 
-    private void AddMiddles(double[] sums, int start, int count, Span<double> coordinates)
+    private void AddMiddles(double[] sums, double[] groupSums, int start, int count, Span<double> coordinates, double[]? known)
     {
-        var k = Design.ColumnCount;
+        var k = Factorisation.CoordinateCount;
         Span<double> squares = stackalloc double[count];
         Span<double> once = stackalloc double[count];
         Span<double> twice = stackalloc double[count];
         var scaled = coordinates.Slice(k * count, SpareColumns * count);
         Span<double> dots = stackalloc double[6];
         once.Clear();
-        AddLeverage(coordinates, count, once);
+        if (known is null) AddLeverage(coordinates, start, count, once);
+        else known.AsSpan(start, count).CopyTo(once);
         for (var i = 0; i < count; i++)
         {
             squares[i] = Residuals[start + i] * Residuals[start + i] * (Weights is null ? 1 : Weights[start + i]);
-            var rest = 1 / (1 - once[i]);
+            var rest = Rest(once[i]);
             once[i] = squares[i] * rest;
             twice[i] = once[i] * rest;
         }
+        if (groupSums.Length > 0) AddGroups(groupSums, start, count, coordinates, squares, once, twice);
         for (var a = 0; a < k; a++)
         {
             var own = coordinates.Slice(a * count, count);
@@ -116,9 +196,31 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
         }
     }
 
-    private void AddLeverage(Span<double> coordinates, int count, Span<double> leverage)
+    /// <summary>For each kind and group: its own squares, then its products with the coordinates.</summary>
+    private void AddGroups(double[] sums, int start, int count, ReadOnlySpan<double> coordinates, ReadOnlySpan<double> squares, ReadOnlySpan<double> once, ReadOnlySpan<double> twice)
     {
-        for (var c = 0; c < Design.ColumnCount; c++) Vectors.AddSquares(leverage, coordinates.Slice(c * count, count));
+        var k = Factorisation.CoordinateCount;
+        var size = Factorisation.Design.Partition.Count * (1 + k);
+        for (var i = 0; i < count; i++)
+        {
+            // The share over the root of the weight: the squares hold the weight already.
+            var share = Factorisation.GroupShare(start + i) / (Weights is null ? 1 : Math.Sqrt(Weights[start + i]));
+            var place = Factorisation.Design.Partition[start + i] * (1 + k);
+            for (var kind = 0; kind < 3; kind++)
+            {
+                var own = share * (kind switch { 0 => squares[i], 1 => once[i], _ => twice[i] });
+                var target = sums.AsSpan((kind * size) + place, 1 + k);
+                target[0] += share * own;
+                for (var j = 0; j < k; j++) target[1 + j] += own * coordinates[(j * count) + i];
+            }
+        }
+    }
+
+    private void AddLeverage(Span<double> coordinates, int start, int count, Span<double> target)
+    {
+        for (var c = 0; c < Factorisation.CoordinateCount; c++) Vectors.AddSquares(target, coordinates.Slice(c * count, count));
+        if (HasGroups) for (var i = 0; i < count; i++) target[i] += Factorisation.GroupShare(start + i);
+        if (AbsorbedLeverage is { } absorbed) Vectors.AddScaled(target, 1, absorbed().AsSpan(start, count));
     }
 
     private static void Mirror(double[,] matrix)
@@ -127,18 +229,21 @@ internal sealed record Scores(DesignMatrix Design, double[]? Weights, Standardis
             for (var b = 0; b < a; b++) matrix[b, a] = matrix[a, b];
     }
 
-    private delegate void BlockFiller(DesignMatrix design, double[]? weights, int start, int count, Span<double> values);
+    private delegate void BlockFiller(int start, int count, Span<double> values);
 
     private delegate void BlockVisitor(int part, int start, int count, Span<double> values);
 
-    private void ForBlocks(BlockFiller fill, BlockVisitor visit) => Threads.ForRows(Design.RowCount, Threads.Parts(Design.RowCount), (part, from, to) =>
+    private void ForBlocks(BlockFiller fill, BlockVisitor visit) => Threads.ForRows(RowCount, Threads.Parts(RowCount), (part, from, to) =>
     {
-        var values = Workspace.Create(Math.Min(BlockRows, to - from) * (Design.ColumnCount + SpareColumns)).Span;
+        var values = Workspace.Create(Math.Min(BlockRows, to - from) * (Factorisation.CoordinateCount + SpareColumns)).Span;
         for (var start = from; start < to; start += BlockRows)
         {
             var count = Math.Min(BlockRows, to - start);
-            fill(Design, Weights, start, count, values);
+            fill(start, count, values);
             visit(part, start, count, values);
         }
     });
 }
+
+/// <summary>The sums of squared scores: over the coordinates, and for each group of many its own square and its products with the coordinates.</summary>
+internal sealed record RobustSums(double[,] Middle, double[]? Groups);

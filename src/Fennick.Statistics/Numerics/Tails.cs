@@ -8,23 +8,42 @@ internal static class Tails
     /// <summary>P(|Z| ≥ |z|).</summary>
     public static double NormalTwoSided(double z) => SpecialFunctions.Erfc(Math.Abs(z) / Math.Sqrt(2));
 
+    /// <summary>P(Z ≤ z).</summary>
+    public static double NormalLower(double z) => 0.5 * SpecialFunctions.Erfc(-z / Math.Sqrt(2));
+
+    /// <summary>ln P(Z ≤ z), also where the probability itself is nearly 0 or 1.</summary>
+    public static double LogNormalLower(double z) => z < -5 ? (-z * z / 2) - (Math.Log(2 * Math.PI) / 2) - Math.Log(NormalHazard(-z)) : z > 5 ? double.LogP1(-NormalLower(-z)) : Math.Log(NormalLower(z));
+
+    /// <summary>The density at x over P(Z ≥ x).</summary>
+    /// <remarks>Abramowitz &amp; Stegun 26.2.14 for large x.</remarks>
+    public static double NormalHazard(double x)
+    {
+        if (x < 5) return Math.Exp(-x * x / 2) / Math.Sqrt(2 * Math.PI) / NormalLower(-x);
+        var fraction = x;
+        for (var i = 60; i > 0; i--) fraction = x + (i / fraction);
+        return fraction;
+    }
+
     /// <summary>P(|T| ≥ |t|), Student's t; the normal distribution for infinitely many degrees of freedom.</summary>
     public static double StudentTwoSided(double t, double degreesOfFreedom)
     {
+        if (double.IsNaN(t) || double.IsNaN(degreesOfFreedom)) return double.NaN;
         if (double.IsPositiveInfinity(degreesOfFreedom)) return NormalTwoSided(t);
         var ratio = t * t / degreesOfFreedom;
         return double.IsPositiveInfinity(ratio) ? 0 : Beta(degreesOfFreedom / 2, 0.5, ratio);
     }
 
     /// <summary>P(F ≥ f).</summary>
-    public static double FUpper(double f, double numerator, double denominator) => f <= 0 ? 1
+    public static double FUpper(double f, double numerator, double denominator) => double.IsNaN(f) ? f : f <= 0 ? 1
         : double.IsPositiveInfinity(denominator) ? ChiSquaredUpper(f * numerator, numerator)
         : double.IsPositiveInfinity(f) ? 0 : Beta(denominator / 2, numerator / 2, f * numerator / denominator);
 
     /// <summary>P(χ² ≥ x).</summary>
     public static double ChiSquaredUpper(double x, double degreesOfFreedom)
     {
+        if (double.IsNaN(x)) return x;
         if (x <= 0) return 1;
+        if (double.IsPositiveInfinity(x)) return 0;
         var a = degreesOfFreedom / 2;
         var half = x / 2;
         var front = Math.Exp((a * Math.Log(half)) - half - SpecialFunctions.GammaLn(a));

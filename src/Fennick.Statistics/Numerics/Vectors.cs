@@ -250,6 +250,19 @@ internal static class Vectors
         for (; i < target.Length; i++) target[i] += factor * source[i];
     }
 
+    /// <summary>target += factor · (source − centre).</summary>
+    public static void AddCentred(Span<double> target, double factor, ReadOnlySpan<double> source, double centre)
+    {
+        var width = Vector512<double>.Count;
+        var (factors, centres) = (Vector512.Create(factor), Vector512.Create(centre));
+        var i = 0;
+        ref var pt = ref MemoryMarshal.GetReference(target);
+        ref var ps = ref MemoryMarshal.GetReference(source);
+        for (; i <= target.Length - width; i += width)
+            Store(ref pt, i, Vector512.FusedMultiplyAdd(factors, Load(ref ps, i) - centres, Load(ref pt, i)));
+        for (; i < target.Length; i++) target[i] += factor * (source[i] - centre);
+    }
+
     /// <summary>Takes multiples of four vectors, which stand one after the other, from a target.</summary>
     public static void SubtractFour(Span<double> target, ReadOnlySpan<double> sources, double f0, double f1, double f2, double f3)
     {

@@ -1,15 +1,44 @@
 using System.Collections.Immutable;
+using System.Globalization;
 
 namespace Fennick.Statistics.Variables;
 
+/// <summary>What other rows hold of a model's variables, for predictions.</summary>
+/// <param name="Terms">The terms.</param>
+/// <param name="Offset">The offset, if the model has one.</param>
+/// <param name="Weights">The weights, if the model has them.</param>
+/// <param name="Absorbed">The groupings whose effects are absorbed.</param>
+/// <param name="Count">How many rows there are.</param>
+internal sealed record OtherRows(IReadOnlyList<TermSpecification> Terms, NumericVariable? Offset, NumericVariable? Weights, IReadOnlyList<FactorVariable> Absorbed, int Count)
+{
+    /// <summary>The rows where nothing is missing that a prediction needs.</summary>
+    public int[] Complete => [.. Enumerable.Range(0, Count).Where(r => Terms.All(t => t.Factors.All(v => !v.IsMissing(r))) && Offset?.IsMissing(r) != true && Absorbed.All(a => !a.IsMissing(r)))];
+}
+
+/// <summary>What a model is made of, before the rows that it can use are known.</summary>
+internal sealed record ModelParts(Variable Response, IReadOnlyList<TermSpecification> Terms)
+{
+    public bool Intercept { get; init; } = true;
+
+    public NumericVariable? Weights { get; init; }
+
+    public NumericVariable? Offset { get; init; }
+
+    /// <summary>The groupings whose effects are absorbed.</summary>
+    public IReadOnlyList<FactorVariable> Absorbed { get; init; } = [];
+
+    /// <summary>Variables that must be there too, such as instruments.</summary>
+    public IReadOnlyList<Variable> Others { get; init; } = [];
+}
+
 /// <summary>The complete rows of a model: response, design, and what belongs to each row.</summary>
-internal sealed class ModelData
+internal sealed record ModelData
 {
     /// <summary>The type of the records; null if the data came in columns.</summary>
     public Type? RecordType { get; init; }
 
     /// <summary>The groupings whose effects are absorbed.</summary>
-    public ImmutableArray<string> Absorbed { get; init; } = [];
+    public ImmutableArray<FactorVariable> Absorbed { get; init; } = [];
 
     public required string ResponseName { get; init; }
 
@@ -22,12 +51,28 @@ internal sealed class ModelData
 
     public double[]? Weights { get; init; }
 
+    /// <summary>What the weights are called.</summary>
+    public string? WeightsName { get; init; }
+
     public double[]? Offset { get; init; }
+
+    /// <summary>What the offset is called.</summary>
+    public string? OffsetName { get; init; }
 
     /// <summary>The places of the rows used among all rows.</summary>
     public required int[] Rows { get; init; }
 
-    public required int RowsLeftOut { get; init; }
+    /// <summary>How many rows there were.</summary>
+    public required int RowsGiven { get; init; }
+
+    /// <summary>The rows left out because a value was missing.</summary>
+    public int RowsLeftOut => RowsGiven - Rows.Length - RowsOutsideDomain;
+
+    /// <summary>The rows left out because a transformation is not defined there.</summary>
+    public int RowsOutsideDomain { get; init; }
+
+    /// <summary>What was left out for another reason than a missing value.</summary>
+    public ImmutableArray<AnalysisWarning> Warnings { get; init; } = [];
 
     /// <summary>The terms as they were asked for, over all rows.</summary>
     public required IReadOnlyList<TermSpecification> Specification { get; init; }
@@ -35,16 +80,13 @@ internal sealed class ModelData
     /// <summary>Evaluates a grouping of the rows used: by a function of the record, or by the name of a column.</summary>
     public required Func<object, Func<int, object?>> Grouping { get; init; }
 
-    /// <summary>Reads the terms from other records of the same type; null if the data came in columns.</summary>
-    public Func<object, (IReadOnlyList<TermSpecification> Terms, int Count)>? ReadOthers { get; init; }
+    /// <summary>Reads the variables from other records or columns; null if the design came as it is.</summary>
+    public Func<object, OtherRows>? ReadOthers { get; init; }
 
-    public static ModelData Create(
-        Variable response, IReadOnlyList<TermSpecification> terms, bool intercept, NumericVariable? weights, NumericVariable? offset,
-        IReadOnlyList<Variable> alsoComplete, Func<object, Func<int, object?>> grouping,
-        Func<object, (IReadOnlyList<TermSpecification> Terms, int Count)>? readOthers = null, Type? recordType = null)
+    public static ModelData Create(ModelParts parts, Func<object, Func<int, object?>> grouping, Func<object, OtherRows>? readOthers = null, Type? recordType = null)
     {
-        var y = ToNumbers(response);
-        var all = terms.SelectMany(t => t.Factors).Concat(alsoComplete).Concat(new Variable?[] { weights, offset }.OfType<Variable>()).Append(y).Distinct().ToArray();
+        var y = ToNumbers(parts.Response);
+        Variable[] all = [.. parts.Terms.SelectMany(t => t.Factors).Concat(parts.Absorbed).Concat(parts.Others).Concat(new Variable?[] { parts.Weights, parts.Offset }.OfType<Variable>()).Append(y).Distinct()];
         var count = y.Count;
         foreach (var variable in all)
         {
@@ -52,66 +94,70 @@ internal sealed class ModelData
             if (variable is NumericVariable numeric && numeric.Values.Count(double.IsInfinity) is > 0 and var infinite)
                 throw new AnalysisException($"`{variable.Name}` is infinite in {CountRows(infinite)}; leave them out or transform the variable");
         }
-        var rows = Enumerable.Range(0, count).Where(r => all.All(v => !v.IsMissing(r))).ToArray();
+        int[] rows = [.. Enumerable.Range(0, count).Where(r => all.All(v => !v.IsMissing(r)))];
+        var undefined = all.OfType<NumericVariable>().Where(v => v.RowsOutsideDomain.Length > 0).ToArray();
+        var isUndefined = new bool[count];
+        foreach (var row in undefined.SelectMany(v => v.RowsOutsideDomain)) isUndefined[row] = true;
+        // A row where something is missing too counts as missing.
+        bool IsOutside(int row) => isUndefined[row] && all.All(v => !v.IsMissing(row) || (v is NumericVariable n && n.RowsOutsideDomain.BinarySearch(row) >= 0));
         if (rows.Length == 0)
         {
-            throw new AnalysisException(count == 0 ? "there are no rows"
-                : $"none of the {count} rows is complete: {string.Join(", ", all.Select(v => (v.Name, Missing: Enumerable.Range(0, count).Count(v.IsMissing))).Where(m => m.Missing > 0).Select(m => $"`{m.Name}` is missing in {m.Missing}"))}");
+            var missing = all.Select(v => (v.Name, Missing: Enumerable.Range(0, count).Count(v.IsMissing) - ((v as NumericVariable)?.RowsOutsideDomain.Length ?? 0))).Where(m => m.Missing > 0).Select(m => $"`{m.Name}` is missing in {m.Missing}");
+            throw new AnalysisException(count == 0 ? "there are no rows" : $"none of the {CountRows(count)} is complete: {string.Join(", ", missing.Concat(undefined.Select(v => $"`{v.Name}` is not defined in {v.RowsOutsideDomain.Length}")))}");
         }
-        var plan = DesignPlan.Create(terms, intercept, rows);
+        var plan = DesignPlan.Create(parts.Terms, parts.Intercept, rows, referencesOnly: parts.Absorbed.Count > 0);
         double[] Take(double[] values) => rows.Length == values.Length ? values : [.. rows.Select(r => values[r])];
         return new ModelData
         {
+            RecordType = recordType,
+            Absorbed = [.. parts.Absorbed],
             ResponseName = y.Name,
             Response = Take(y.Values),
             Plan = plan,
-            Design = plan.Apply(terms, rows),
-            Weights = weights is null ? null : Take(weights.Values),
-            Offset = offset is null ? null : Take(offset.Values),
+            Design = plan.Apply(parts.Terms, rows),
+            Weights = parts.Weights is null ? null : Take(parts.Weights.Values),
+            WeightsName = parts.Weights?.Name,
+            Offset = parts.Offset is null ? null : Take(parts.Offset.Values),
+            OffsetName = parts.Offset?.Name,
             Rows = rows,
-            RowsLeftOut = count - rows.Length,
-            Specification = terms,
+            RowsGiven = count,
+            RowsOutsideDomain = Enumerable.Range(0, count).Count(IsOutside),
+            Warnings = [.. undefined.Select(v => new AnalysisWarning($"`{v.Name}` is not defined in {CountRows(v.RowsOutsideDomain.Length)} (first in row {v.RowsOutsideDomain[0] + 1}), where the values it is computed from are outside its domain; {(v.RowsOutsideDomain.Length == 1 ? "it is" : "they are")} left out"))],
+            Specification = parts.Terms,
             Grouping = grouping,
             ReadOthers = readOthers,
-            RecordType = recordType,
         };
     }
 
     /// <summary>A design as it is.</summary>
-    /// <exception cref="AnalysisException">The response has another length, or a value is not finite.</exception>
+    /// <exception cref="AnalysisException">The response has another length, or there are no rows.</exception>
     public static ModelData Of(DesignMatrix design, double[] response, double[]? weights = null)
     {
-        if (response.Length != design.RowCount) throw new AnalysisException($"the response has {response.Length} rows, but the design has {design.RowCount}");
+        if (design.ColumnCount > 0 && response.Length != design.RowCount) throw new AnalysisException($"the response has {response.Length} rows, but the design has {design.RowCount}");
+        if (weights is not null && weights.Length != response.Length) throw new AnalysisException($"the response has {response.Length} rows, but there are {weights.Length} weights");
         if (response.Length == 0) throw new AnalysisException("there are no rows");
         return new ModelData
         {
             ResponseName = "response",
             Response = response,
             Weights = weights,
+            WeightsName = weights is null ? null : "weights",
             Design = design,
             Rows = Enumerable.Range(0, response.Length).ToArray(),
-            RowsLeftOut = 0,
+            RowsGiven = response.Length,
             Specification = [],
-            Grouping = group => group is int[] codes ? row => codes[row] : throw new AnalysisException("the fit was made from arrays; give the clusters as an array too: `StandardErrors.ClusteredBy(int[])`"),
+            Grouping = group => group is int[] codes
+                ? codes.Length == response.Length ? row => codes[row] : throw new AnalysisException($"there are {codes.Length} cluster codes for {CountRows(response.Length)}")
+                : throw new AnalysisException("the fit was made from arrays; give the clusters as an array too: `StandardErrors.ClusteredBy(int[])`"),
         };
     }
 
-    /// <summary>The same rows without the constant, whose place absorbed effects take.</summary>
-    public ModelData WithoutIntercept(ImmutableArray<string> absorbed) => new()
+    /// <summary>The same with a column for each level of a factor, instead of groups.</summary>
+    public ModelData WithoutGroups()
     {
-        Absorbed = absorbed,
-        RecordType = RecordType,
-        ResponseName = ResponseName,
-        Response = Response,
-        Plan = Plan,
-        Design = Design.Without(new HashSet<int> { 0 }),
-        Weights = Weights,
-        Offset = Offset,
-        Rows = Rows,
-        RowsLeftOut = RowsLeftOut,
-        Specification = Specification,
-        Grouping = Grouping,
-    };
+        var plan = Plan!.WithoutGroups();
+        return this with { Plan = plan, Design = plan.Apply(Specification, Rows) };
+    }
 
     /// <summary>A response that is a two-level factor counts 0 and 1.</summary>
     private static NumericVariable ToNumbers(Variable response) => response switch
@@ -121,6 +167,6 @@ internal sealed class ModelData
         _ => throw new AnalysisException($"the response `{response.Name}` is no number"),
     };
 
-    /// <summary>"1 row", "5 rows".</summary>
-    internal static string CountRows(int count) => count == 1 ? "1 row" : $"{count} rows";
+    /// <summary>"1 row", "5 rows", "1,200 rows".</summary>
+    internal static string CountRows(int count) => count == 1 ? "1 row" : $"{count.ToString("N0", CultureInfo.InvariantCulture)} rows";
 }

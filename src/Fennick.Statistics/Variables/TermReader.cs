@@ -15,7 +15,9 @@ internal static class TermReader
     public static List<TermSpecification> ReadTerms<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> terms)
     {
         var body = Strip(terms.Body);
-        if (body is not NewExpression { Members: { } members } made) return [ReadTerm(records, terms.Parameters[0], body, NameOf(body) ?? "x", _ => null)];
+        // `new { }` has no terms: the intercept alone.
+        if (body is NewExpression { Arguments.Count: 0 }) return [];
+        if (body is not NewExpression { Members: { } members } made) return [ReadTerm(records, terms.Parameters[0], body, NameOf(body) ?? TextOf(records, terms.Parameters[0], body), _ => null)];
         // In an interaction a variable has the name that it has by itself.
         var names = made.Arguments.Select((argument, i) => (Text: Strip(argument).ToString(), members[i].Name)).GroupBy(n => n.Text).ToDictionary(g => g.Key, g => g.First().Name);
         return [.. made.Arguments.Select((argument, i) => ReadTerm(records, terms.Parameters[0], argument, members[i].Name, part => names.GetValueOrDefault(part.ToString())))];
@@ -25,7 +27,14 @@ internal static class TermReader
     public static Variable Read<T, TValue>(IReadOnlyList<T> records, Expression<Func<T, TValue>> member)
     {
         var body = Strip(member.Body);
-        return ReadVariable(records, member.Parameters[0], body, NameOf(body) ?? "y");
+        return ReadVariable(records, member.Parameters[0], body, NameOf(body) ?? TextOf(records, member.Parameters[0], body));
+    }
+
+    /// <summary>A grouping of records: any values, of which the texts are the groups.</summary>
+    public static FactorVariable ReadGrouping<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> group)
+    {
+        var body = Strip(group.Body);
+        return ToFactor(records, group.Parameters[0], body, NameOf(body) ?? TextOf(records, group.Parameters[0], body), null);
     }
 
     private static TermSpecification ReadTerm<T>(IReadOnlyList<T> records, ParameterExpression record, Expression expression, string name, Func<Expression, string?> ownName)
@@ -50,21 +59,30 @@ internal static class TermReader
         var type = Nullable.GetUnderlyingType(expression.Type) ?? expression.Type;
         if (type == typeof(string) || type == typeof(bool) || type.IsEnum) return ToFactor(records, record, expression, name, null);
         if (!IsNumeric(type)) throw new AnalysisException($"`{name}` is a {type.Name}, which is neither a number nor a factor; write `Factor(…)` around it, or compute a number from it");
-        var read = Expression.Lambda<Func<T, double?>>(Expression.Convert(expression, typeof(double?)), record).Compile();
-        var values = new double[records.Count];
-        for (var i = 0; i < values.Length; i++) values[i] = read(records[i]) ?? double.NaN;
-        return new NumericVariable(name, values);
+        var formula = new RecordFormula<T>(records, record, expression);
+        var (values, outside) = formula.Evaluate(name);
+        return new NumericVariable(name, values) { Formula = formula, RowsOutsideDomain = [.. outside] };
     }
 
     private static FactorVariable ToFactor<T>(IReadOnlyList<T> records, ParameterExpression record, Expression expression, string name, string? reference)
     {
-        var read = Expression.Lambda<Func<T, object?>>(Expression.Convert(expression, typeof(object)), record).Compile();
-        var values = records.Select(read).ToArray();
-        var type = Nullable.GetUnderlyingType(expression.Type) ?? expression.Type;
+        var read = Expression.Lambda<Func<T, object?>>(Expression.Convert(MissingPropagation.Of(expression), typeof(object)), record).Compile();
+        var values = new object?[records.Count];
+        for (var i = 0; i < values.Length; i++)
+        {
+            try
+            {
+                values[i] = read(records[i]);
+            }
+            catch (Exception problem)
+            {
+                throw new AnalysisException($"`{name}` cannot be computed in row {i + 1}: {problem.Message}");
+            }
+        }
         // Enums keep the order they are declared in, numbers that of their size.
-        var levels = values.OfType<object>().Distinct();
-        IEnumerable<string>? ordered = type.IsEnum || IsNumeric(type) ? levels.Order().Select(Text) : null;
-        return FactorVariable.Of(name, [.. values.Select(v => v is null ? null : Text(v))], ordered, reference);
+        object[] levels = [.. NaturalOrder.Of(values.OfType<object>().Where(v => Text(v).Length > 0))];
+        var factor = FactorVariable.Of(name, [.. values.Select(v => v is null ? null : Text(v))], levels.Select(Text).Distinct(), reference);
+        return factor with { Formula = new RecordFormula<T>(records, record, expression), LevelValues = [.. levels.DistinctBy(Text)] };
     }
 
     private static string Text(object value) => value switch
@@ -74,7 +92,10 @@ internal static class TermReader
         _ => value.ToString() ?? "",
     };
 
-    private static bool IsNumeric(Type type) => Type.GetTypeCode(type) is >= TypeCode.SByte and <= TypeCode.Decimal && !type.IsEnum;
+    /// <summary>Whether a type holds numbers, or numbers that may be missing.</summary>
+    internal static bool IsNumeric(Type type) => (Nullable.GetUnderlyingType(type) ?? type) is { IsEnum: false } own && Type.GetTypeCode(own) is >= TypeCode.SByte and <= TypeCode.Decimal;
+
+    private static string TextOf<T>(IReadOnlyList<T> records, ParameterExpression record, Expression expression) => new RecordFormula<T>(records, record, expression).ToString();
 
     private static string? NameOf(Expression expression) => StripAll(expression) switch
     {

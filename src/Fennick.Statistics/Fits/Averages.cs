@@ -1,0 +1,167 @@
+using Fennick.Statistics.Numerics;
+using Fennick.Statistics.Variables;
+
+namespace Fennick.Statistics.Fits;
+
+/// <summary>Average predictions and average marginal effects of a fit, with errors by the delta method.</summary>
+internal sealed class Averages(RegressionFit fit)
+{
+    private readonly FitBasis basis = fit.Basis;
+    private readonly ModelData data = fit.Basis.Data;
+
+    public IReadOnlyList<AverageEffect> Predictions(string name)
+    {
+        if (Find(name).Variable is not FactorVariable factor) throw new AnalysisException($"`{name}` is no factor of the model");
+        return [.. Levels(factor).Select(level => ToEffect(level, Mean(With(factor, level))))];
+    }
+
+    public IReadOnlyList<AverageEffect> Effects(string name)
+    {
+        var (variable, member) = Find(name);
+        if (variable is not FactorVariable factor) return [ToEffect(name, Slope(variable, member, name))];
+        var levels = Levels(factor);
+        var reference = Mean(With(factor, levels[0]));
+        return [.. levels.Skip(1).Select(level => ToEffect(level, Difference(Mean(With(factor, level)), reference)))];
+    }
+
+    /// <summary>An average and its gradient: factors of the groups' fitted means, and of the slopes from the groups' means.</summary>
+    private sealed record Average(double Value, double[] Groups, double[] Centred, bool HasEffects);
+
+    private static Average Difference(Average a, Average b) => new(a.Value - b.Value, FitBasis.Difference(a.Groups, b.Groups), FitBasis.Difference(a.Centred, b.Centred), false);
+
+    private AverageEffect ToEffect(string name, Average average)
+    {
+        var combination = basis.Factorisation.Combine([.. average.Groups.Select((factor, group) => (group, factor)).Where(g => g.factor != 0)], average.Centred);
+        var variance = fit.CovarianceOf(combination, combination);
+        // Two absorbed groupings are no groups of the design: their mean effect has an error too.
+        if (average.HasEffects) variance = basis.VarianceOfRows(fit.StandardErrors, RowWeightsOfMean(average.Centred));
+        return new AverageEffect(name, average.Value, Math.Sqrt(variance), fit.TestDegreesOfFreedom);
+    }
+
+    private double[] RowWeightsOfMean(double[] centred)
+    {
+        var n = (double)data.Rows.Length;
+        var factors = data.Absorbed.Select(a =>
+        {
+            var (codes, count) = AbsorbedRows.Compact(a, data.Rows);
+            var shares = new double[count];
+            foreach (var code in codes) shares[code] += 1 / n;
+            return shares;
+        }).ToArray();
+        var raw = data.Design.Without(basis.Dropped);
+        return AbsorbedRows.RowWeights(fit, factors, [.. centred.Select((c, j) => c + (Vectors.Sum(raw.Column(j)) / n))]);
+    }
+
+    /// <summary>The variable of a name, and the member of the record that it is, if it is one.</summary>
+    private (Variable? Variable, Member? Member) Find(string name)
+    {
+        var all = data.Specification.SelectMany(t => t.Factors).ToArray();
+        var named = data.Specification.FirstOrDefault(t => t.Name == name && t.Factors.Count == 1)?.Factors[0] ?? all.FirstOrDefault(v => v.Name == name);
+        if (named is FactorVariable) return (named, named.Formula is { IsPlain: true } plain ? plain.Members[0] : null);
+        if (named is { Formula: null }) return (named, null);
+        if (named is { Formula: { IsPlain: true } own }) return (named, own.Members[0]);
+        if (named is not null)
+        {
+            // What is computed can be moved by itself only if nothing else is computed from the same members.
+            foreach (var member in named.Formula!.Members)
+                if (all.FirstOrDefault(v => v.Name != named.Name && v.Formula?.Members.Contains(member) == true) is { } other)
+                    throw new AnalysisException($"`{name}` is computed from `{member.Name}`, and so is `{other.Name}`: it cannot change by itself; ask for the effect of `{member.Name}`");
+            return (named, null);
+        }
+        var members = all.SelectMany(v => v.Formula?.Members ?? []).Where(m => m.Name == name || m.Path == name).Distinct().ToArray();
+        if (members.Length > 1) throw new AnalysisException($"`{name}` may be {string.Join(" or ", members.Select(m => $"`{m.Path}`"))}; name one of them");
+        if (members.Length == 1) return (null, members[0]);
+        throw new AnalysisException($"the model has no variable `{name}`; its variables are {string.Join(", ", all.Select(v => v.Name).Concat(all.SelectMany(v => v.Formula?.Members ?? []).Select(m => m.Name)).Distinct().Select(v => $"`{v}`"))}");
+    }
+
+    /// <summary>The levels of a factor in the rows used, the reference first.</summary>
+    private List<string> Levels(FactorVariable factor)
+    {
+        var present = data.Rows.Select(r => factor.Codes[r]).Distinct().Order().ToList();
+        var reference = present.Contains(factor.Reference) ? factor.Reference : present[0];
+        return [factor.Levels[reference], .. present.Where(l => l != reference).Select(l => factor.Levels[l])];
+    }
+
+    /// <summary>The design of the rows used as if every row had a level of a factor, in every term that the factor stands in.</summary>
+    private DesignMatrix With(FactorVariable factor, string level)
+    {
+        var place = factor.Levels.IndexOf(level);
+        var member = factor.Formula is { IsPlain: true } plain ? plain.Members[0] : null;
+        var design = data.Plan!.Apply(data.Specification, data.Rows, variable =>
+        {
+            if (variable.Name == factor.Name && variable is FactorVariable same) return same with { Codes = [.. same.Codes.Select(c => c < 0 ? c : place)] };
+            if (member is null || variable.Formula?.Members.Contains(member) != true) return variable;
+            if (variable is not NumericVariable numeric) throw new AnalysisException($"the factor `{variable.Name}` is made from `{member.Name}` too, so that `{factor.Name}` cannot change by itself");
+            var changed = numeric with { Values = numeric.Formula!.ValuesWith(member, factor.LevelValues[place]) };
+            return data.Rows.Any(changed.IsMissing) ? throw new AnalysisException($"`{variable.Name}` is not defined in every row if `{factor.Name}` is `{level}`") : changed;
+        }, data.Design);
+        return design.Without(basis.Dropped);
+    }
+
+    /// <summary>The mean of predictions for a design, and its gradient.</summary>
+    private Average Mean(DesignMatrix design)
+    {
+        var split = basis.Factorisation;
+        var (groups, centred) = (new double[split.GroupTotals.Length], new double[split.Size]);
+        double n = design.RowCount;
+        if (basis.Absorption is not null)
+        {
+            // The effects stay as they are: the average moves from that of the fitted values.
+            var (raw, own) = (data.Design.Without(basis.Dropped), split.ColumnsOf(design));
+            var mean = fit.Fitted.Sum() / n;
+            for (var j = 0; j < own.Length; j++)
+            {
+                var before = raw.Column(split.Dense[j]);
+                for (var i = 0; i < before.Length; i++) centred[j] += (own[j][i] - before[i]) / n;
+                mean += centred[j] * basis.Slopes[j];
+            }
+            if (basis.Absorption.Single is not { } single) return new Average(mean, groups, centred, HasEffects: true);
+            for (var i = 0; i < design.RowCount; i++) split.AddRow(data.Design.Without(basis.Dropped).Absorbing(single), [.. split.Dense.Select(raw.Column)], i, 1 / n, groups, centred);
+            return new Average(mean, groups, centred, HasEffects: false);
+        }
+        var columns = split.ColumnsOf(design);
+        var sum = 0.0;
+        for (var i = 0; i < design.RowCount; i++)
+        {
+            var (value, slope, _) = basis.Mean(split.Linear(design, columns, i, basis.Centres, basis.Slopes) + (data.Offset?[i] ?? 0));
+            sum += value;
+            split.AddRow(design, columns, i, slope / n, groups, centred);
+        }
+        return new Average(sum / n, groups, centred, HasEffects: false);
+    }
+
+    /// <summary>The mean slope with respect to a member of the record, or to a variable that is none, and its gradient.</summary>
+    private Average Slope(Variable? variable, Member? member, string name)
+    {
+        var split = basis.Factorisation;
+        if (member is not null && data.Specification.SelectMany(t => t.Factors).FirstOrDefault(v => v is FactorVariable && v.Formula?.Members.Contains(member) == true) is { } jumping)
+            throw new AnalysisException($"the factor `{jumping.Name}` is made from `{member.Name}` too and jumps with it, so that `{name}` has no slope");
+        var whole = data.Plan!.Slopes(data.Specification, data.Rows, v => v is not NumericVariable ? null
+            : member is null ? (v.Name == variable!.Name ? Ones(v.Count) : null)
+            : v.Formula?.Members.Contains(member) == true ? v.Formula.Slopes(member) : null);
+        double[]?[] slopes = [.. whole.Where((_, c) => !basis.Dropped.Contains(c))];
+        var moving = Enumerable.Range(0, split.Size).Where(j => slopes[split.Dense[j]] is not null).ToArray();
+        var (groups, centred) = (new double[split.GroupTotals.Length], new double[split.Size]);
+        var design = data.Design.Without(basis.Dropped);
+        var columns = split.ColumnsOf(design);
+        double n = design.RowCount;
+        var sum = 0.0;
+        for (var i = 0; i < design.RowCount; i++)
+        {
+            var change = moving.Sum(j => basis.Slopes[j] * slopes[split.Dense[j]]![i]);
+            var (_, slope, curvature) = basis.IsLinear ? (0, 1, 0) : basis.Mean(split.Linear(design, columns, i, basis.Centres, basis.Slopes) + (data.Offset?[i] ?? 0));
+            sum += slope * change;
+            foreach (var j in moving) centred[j] += slope * slopes[split.Dense[j]]![i] / n;
+            if (curvature != 0) split.AddRow(design, columns, i, curvature * change / n, groups, centred);
+        }
+        return double.IsFinite(sum) ? new Average(sum / n, groups, centred, HasEffects: false)
+            : throw new AnalysisException($"the slope of `{name}` is not finite in every row: a term has a vertical or no tangent there");
+
+        static double[] Ones(int count)
+        {
+            var ones = new double[count];
+            Array.Fill(ones, 1);
+            return ones;
+        }
+    }
+}

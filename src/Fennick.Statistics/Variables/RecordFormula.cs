@@ -1,0 +1,106 @@
+using System.Linq.Expressions;
+using System.Text.RegularExpressions;
+using Fennick.Statistics.Numerics;
+
+namespace Fennick.Statistics.Variables;
+
+/// <summary>A variable as an expression of a record.</summary>
+internal sealed partial class RecordFormula<T> : IFormula
+{
+    private readonly IReadOnlyList<T> records;
+    private readonly ParameterExpression record;
+    private readonly Expression expression;
+    private readonly RecordMembers members;
+
+    public RecordFormula(IReadOnlyList<T> records, ParameterExpression record, Expression expression)
+    {
+        this.records = records;
+        this.record = record;
+        this.expression = expression;
+        members = new RecordMembers(record);
+        Members = [.. members.In(expression).Select(f => f.Member).Distinct()];
+        IsPlain = members.MemberOf(StripConversions(expression)) is not null;
+    }
+
+    public IReadOnlyList<Member> Members { get; }
+
+    public bool IsPlain { get; }
+
+    /// <summary>The values of a numeric expression, and the rows where it is not defined though nothing is missing.</summary>
+    /// <exception cref="AnalysisException">It fails in a row.</exception>
+    public (double[] Values, int[] OutsideDomain) Evaluate(string name)
+    {
+        var read = Expression.Lambda<Func<T, double?>>(Expression.Convert(MissingPropagation.Of(expression), typeof(double?)), record).Compile();
+        Func<T, double>[]? numbers = null;
+        var values = new double[records.Count];
+        var outside = new List<int>();
+        for (var i = 0; i < values.Length; i++)
+        {
+            try
+            {
+                var value = read(records[i]);
+                values[i] = value ?? double.NaN;
+                if (value is not { } given || double.IsFinite(given) || IsPlain) continue;
+            }
+            catch (Exception problem) when (problem is DivideByZeroException or OverflowException)
+            {
+                values[i] = double.NaN;
+            }
+            catch (Exception problem)
+            {
+                throw new AnalysisException($"`{name}` cannot be computed in row {i + 1}: {problem.Message}");
+            }
+            // What is made of a number that is itself missing or infinite is so too; anything else has left the formula's domain.
+            numbers ??= Numbers();
+            if (numbers.Any(n => double.IsNaN(n(records[i])))) values[i] = double.NaN;
+            else if (numbers.All(n => double.IsFinite(n(records[i]))))
+            {
+                outside.Add(i);
+                values[i] = double.NaN;
+            }
+        }
+        return (values, [.. outside]);
+    }
+
+    public double[] Slopes(Member member)
+    {
+        Expression? derivative;
+        try
+        {
+            derivative = Differentiation.Of(expression, e => members.MemberOf(e)?.Path == member.Path);
+        }
+        catch (NoDerivativeException problem)
+        {
+            throw new AnalysisException($"the effect of `{member.Name}` cannot be computed through `{Describe(problem.Part)}`: {problem.Reason}; write it with arithmetic and the functions of `Math`, or make it a column of its own");
+        }
+        var slopes = new double[records.Count];
+        if (derivative is null) return slopes;
+        var read = Expression.Lambda<Func<T, double>>(derivative, record).Compile();
+        for (var i = 0; i < slopes.Length; i++) slopes[i] = read(records[i]);
+        return slopes;
+    }
+
+    public double[] ValuesWith(Member member, object value) => new RecordFormula<T>(records, record, members.Replace(expression, member, value)).Evaluate(member.Name).Values;
+
+    /// <summary>The formula as text, without the parameter: <c>Log(HoneyKg)</c>.</summary>
+    public override string ToString()
+    {
+        var text = Describe(expression);
+        return text is ['(', .. var inner, ')'] && !inner.AsSpan().ContainsAny('(', ')') ? inner : text;
+    }
+
+    private string Describe(Expression part)
+    {
+        var text = part.ToString();
+        for (var shorter = Conversion().Replace(text, "$1"); shorter != text; shorter = Conversion().Replace(text, "$1")) text = shorter;
+        return text.Replace(record.Name + ".", "", StringComparison.Ordinal).Replace(".Value", "", StringComparison.Ordinal);
+    }
+
+    private Func<T, double>[] Numbers() =>
+        [.. members.In(expression).Where(f => TermReader.IsNumeric(f.Place.Type)).Select(f => Expression.Lambda<Func<T, double>>(Differentiation.Value(f.Place), record).Compile())];
+
+    private static Expression StripConversions(Expression expression) => expression is UnaryExpression { NodeType: ExpressionType.Convert or ExpressionType.ConvertChecked } convert ? StripConversions(convert.Operand) : expression;
+
+    [GeneratedRegex(@"\bConvert(?:Checked)?\(((?:[^()]|\((?:[^()]|\([^()]*\))*\))*), \w+(?:`1)?\)")]
+    private static partial Regex Conversion();
+}
