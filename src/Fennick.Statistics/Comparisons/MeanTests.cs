@@ -13,8 +13,7 @@ public static class MeanTests
     {
         var (a, b) = (Sample.Of(first, 2, "the first sample"), Sample.Of(second, 2, "the second sample"));
         double degrees = a.Length + b.Length - 2;
-        var pooled = (Sample.Squares(a) + Sample.Squares(b)) / degrees;
-        return Make("Student's t test", a, b, pooled * ((1.0 / a.Length) + (1.0 / b.Length)), degrees);
+        return Make("Student's t test", a, b, v => (Sample.Squares(v.First) + Sample.Squares(v.Second)) / degrees * ((1.0 / a.Length) + (1.0 / b.Length)), degrees);
     }
 
     /// <summary>Welch's t test of two samples.</summary>
@@ -23,8 +22,10 @@ public static class MeanTests
     public static DifferenceTest Welch(IReadOnlyList<double> first, IReadOnlyList<double> second)
     {
         var (a, b) = (Sample.Of(first, 2, "the first sample"), Sample.Of(second, 2, "the second sample"));
-        var (va, vb) = (Sample.Variance(a) / a.Length, Sample.Variance(b) / b.Length);
-        return Make("Welch's t test", a, b, va + vb, (va + vb) * (va + vb) / ((va * va / (a.Length - 1)) + (vb * vb / (b.Length - 1))));
+        // The degrees of freedom are a ratio of variances, which does not change with the unit.
+        var unit = Unit(a, b);
+        var (va, vb) = (Sample.Variance([.. a.Select(v => v * unit)]) / a.Length, Sample.Variance([.. b.Select(v => v * unit)]) / b.Length);
+        return Make("Welch's t test", a, b, v => (Sample.Variance(v.First) / a.Length) + (Sample.Variance(v.Second) / b.Length), (va + vb) * (va + vb) / ((va * va / (a.Length - 1)) + (vb * vb / (b.Length - 1))));
     }
 
     /// <summary>The t test of pairs.</summary>
@@ -32,8 +33,7 @@ public static class MeanTests
     public static DifferenceTest Paired(IReadOnlyList<double> first, IReadOnlyList<double> second)
     {
         var (a, b) = Pairs.Of(first, second, 2);
-        var differences = a.Zip(b, (x, y) => x - y).ToArray();
-        return Make("paired t test", a, b, Sample.Variance(differences) / a.Length, a.Length - 1);
+        return Make("paired t test", a, b, v => Sample.Variance([.. v.First.Zip(v.Second, (x, y) => x - y)]) / a.Length, a.Length - 1);
     }
 
     /// <summary>One-way analysis of variance: an F test that all groups have the same mean.</summary>
@@ -46,14 +46,23 @@ public static class MeanTests
         var all = samples.SelectMany(s => s).ToArray();
         double between = groups.Length - 1, within = all.Length - groups.Length;
         if (within <= 0) throw new AnalysisException($"{all.Length} values are too few for {groups.Length} groups");
-        var mean = Sample.Mean(all);
-        var inside = samples.Sum(Sample.Squares);
+        // Means are taken as distances from one value, so that nothing is lost where values are large and close together.
+        var unit = Sample.Unit(all);
+        double[][] distances = [.. samples.Select(s => s.Select(v => (v - all[0]) * unit).ToArray())];
+        var mean = Sample.Mean([.. distances.SelectMany(d => d)]);
+        var inside = distances.Sum(Sample.Squares);
         if (inside == 0) throw new AnalysisException("nothing varies within the groups");
-        var statistic = samples.Sum(s => s.Length * Math.Pow(Sample.Mean(s) - mean, 2)) / between / (inside / within);
+        var statistic = distances.Sum(d => d.Length * Math.Pow(Sample.Mean(d) - mean, 2)) / between / (inside / within);
         return new TestResult("one-way F test", statistic, between, within, Tails.FUpper(statistic, between, within));
     }
 
-    private static DifferenceTest Make(string name, double[] a, double[] b, double variance, double degrees) => variance > 0
-        ? new DifferenceTest(name, Sample.Mean(a), Sample.Mean(b), Math.Sqrt(variance), degrees)
-        : throw new AnalysisException("nothing varies within the samples; there is no t test of them");
+    private static double Unit(double[] a, double[] b) => Sample.Unit([.. a, .. b]);
+
+    /// <summary>A test from the variance of the difference, computed in a unit where squares are within range.</summary>
+    private static DifferenceTest Make(string name, double[] a, double[] b, Func<(double[] First, double[] Second), double> variance, double degrees)
+    {
+        var unit = Unit(a, b);
+        var error = Math.Sqrt(variance(([.. a.Select(v => v * unit)], [.. b.Select(v => v * unit)]))) / unit;
+        return error > 0 ? new DifferenceTest(name, Sample.Mean(a), Sample.Mean(b), error, degrees) : throw new AnalysisException("nothing varies within the samples; there is no t test of them");
+    }
 }

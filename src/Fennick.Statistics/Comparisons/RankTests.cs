@@ -9,6 +9,7 @@ namespace Fennick.Statistics.Comparisons;
 public static class RankTests
 {
     private const int LargestExact = 50;
+    private const int MostArrangements = 60_000;
 
     /// <summary>The rank-sum test of two samples (Wilcoxon; Mann and Whitney). The statistic is U of the first sample.</summary>
     /// <param name="first">n values.</param>
@@ -24,7 +25,8 @@ public static class RankTests
         if (exact ?? (ties == 0 && n < LargestExact && m < LargestExact))
         {
             if (ties > 0) throw new AnalysisException("values are equal; the exact test needs different ones");
-            return new TestResult("rank-sum test (exact)", u, 0, null, ExactTail(RankSumCounts(a.Length, b.Length), u));
+            if (n * m > MostArrangements) throw new AnalysisException($"{a.Length} and {b.Length} values are too many to count all arrangements; leave out `exact`");
+            return new TestResult("rank-sum test (exact)", u, 0, null, ExactTail(RankSumShares(a.Length, b.Length), u));
         }
         var variance = n * m / 12 * (n + m + 1 - (ties / ((n + m) * (n + m - 1))));
         if (variance <= 0) throw new AnalysisException("all values are the same; there is nothing to compare");
@@ -49,41 +51,50 @@ public static class RankTests
         if (exact ?? (ties == 0 && differences.Length == all.Length && n < LargestExact))
         {
             if (ties > 0) throw new AnalysisException("differences are equal; the exact test needs different ones");
-            return new TestResult("signed-rank test (exact)", positive, 0, null, ExactTail(SignedRankCounts(differences.Length), positive));
+            if (n > 1000) throw new AnalysisException($"{differences.Length} differences are too many to count all arrangements; leave out `exact`");
+            return new TestResult("signed-rank test (exact)", positive, 0, null, ExactTail(SignedRankShares(differences.Length), positive));
         }
         var variance = (n * (n + 1) * ((2 * n) + 1) / 24) - (ties / 48);
         var z = Math.Max(0, Math.Abs(positive - (n * (n + 1) / 4)) - 0.5) / Math.Sqrt(variance);
         return new TestResult("signed-rank test", positive, double.PositiveInfinity, null, Tails.NormalTwoSided(z));
     }
 
-    private static double ExactTail(double[] counts, double statistic)
+    private static double ExactTail(double[] shares, double statistic)
     {
-        var total = counts.Sum();
-        var below = counts.Take((int)statistic + 1).Sum() / total;
-        var above = counts.Skip((int)statistic).Sum() / total;
+        var below = shares.Take((int)statistic + 1).Sum();
+        var above = shares.Skip((int)statistic).Sum();
         return Math.Min(1, 2 * Math.Min(below, above));
     }
 
-    /// <summary>How many arrangements give each U: the coefficients of the Gaussian binomial.</summary>
-    private static double[] RankSumCounts(int n, int m)
+    /// <summary>The share of arrangements that give each U, by adding alone: the largest value is of the first sample, or of the second.</summary>
+    /// <remarks>Mann &amp; Whitney (1947), Annals of Mathematical Statistics 18, eq. 2.</remarks>
+    private static double[] RankSumShares(int n, int m)
     {
-        var counts = new double[(n * m) + 1];
-        counts[0] = 1;
+        // The shares for j values of the second sample and as many of the first as have been added.
+        var shares = Enumerable.Range(0, m + 1).Select(_ => new double[] { 1 }).ToArray();
         for (var i = 1; i <= n; i++)
         {
-            for (var u = counts.Length - 1; u >= m + i; u--) counts[u] -= counts[u - m - i];
-            for (var u = i; u < counts.Length; u++) counts[u] += counts[u - i];
+            var next = new double[m + 1][];
+            next[0] = [1];
+            for (var j = 1; j <= m; j++)
+            {
+                next[j] = new double[(i * j) + 1];
+                var ofFirst = i / (double)(i + j);
+                for (var u = 0; u < shares[j].Length; u++) next[j][u + j] += ofFirst * shares[j][u];
+                for (var u = 0; u < next[j - 1].Length; u++) next[j][u] += (j / (double)(i + j)) * next[j - 1][u];
+            }
+            shares = next;
         }
-        return counts;
+        return shares[m];
     }
 
-    /// <summary>How many sets of signs give each sum.</summary>
-    private static double[] SignedRankCounts(int n)
+    /// <summary>The share of sets of signs that give each sum.</summary>
+    private static double[] SignedRankShares(int n)
     {
-        var counts = new double[(n * (n + 1) / 2) + 1];
-        counts[0] = 1;
+        var shares = new double[(n * (n + 1) / 2) + 1];
+        shares[0] = 1;
         for (var rank = 1; rank <= n; rank++)
-            for (var sum = counts.Length - 1; sum >= rank; sum--) counts[sum] += counts[sum - rank];
-        return counts;
+            for (var sum = shares.Length - 1; sum >= 0; sum--) shares[sum] = (shares[sum] + (sum >= rank ? shares[sum - rank] : 0)) / 2;
+        return shares;
     }
 }

@@ -126,15 +126,11 @@ internal sealed record FitBasis
         var rows = Scores.RowsOfFullLeverage();
         if (rows.Length == 0) return [];
         // A level of one row is the usual cause.
-        string[] alone = [.. Enumerable.Range(0, Design.ColumnCount).Where(c => Design.Terms[c].Level is not null && rows.Any(r => IsAlone(c, r))).Select(c => $"`{Design.Terms[c].Name}`")];
+        string[] alone = [.. Data.Specification.Where(t => t.Factors.Count == 1).SelectMany(t => rows.Select(r => t.Factors[0] is FactorVariable f && IsAlone(f, Data.Rows[r]) ? $"`{t.Name}={f.Levels[f.Codes[Data.Rows[r]]]}`" : null)).OfType<string>().Distinct()];
         var which = alone.Length == 0 ? "" : $" (of {string.Join(", ", alone.Take(3))}{(alone.Length > 3 ? $" and {alone.Length - 3} more" : "")})";
         return [new AnalysisWarning($"{ModelData.CountRows(rows.Length)}{which} {(rows.Length == 1 ? "decides its" : "decide their")} own fitted value (leverage 1), so that HC2 and HC3 have no residual for {(rows.Length == 1 ? "it" : "them")}: {(rows.Length == 1 ? "it adds" : "they add")} nothing to the errors, which are too small for terms that rest on {(rows.Length == 1 ? "it" : "them")}")];
 
-        bool IsAlone(int place, int row)
-        {
-            var column = Design.Column(place);
-            return column[row] != 0 && column.Count(v => v != 0) == 1;
-        }
+        bool IsAlone(FactorVariable factor, int row) => Data.Rows.Count(r => factor.Codes[r] == factor.Codes[row]) == 1;
     }
 
     private (int[] Codes, int Count) Groups(IReadOnlyList<object> groups)

@@ -190,7 +190,7 @@ public abstract class RegressionFit
             string Only(IEnumerable<int> first, HashSet<int> second)
             {
                 int[] only = [.. first.Where(r => !second.Contains(r))];
-                return only.Length == 0 ? "none" : $"{ModelData.CountRows(only.Length)} (first row {only[0] + 1})";
+                return only.Length == 0 ? "none" : $"{ModelData.CountRows(only.Length)} (row {string.Join(", ", only.Take(5).Select(r => r + 1))}{(only.Length > 5 ? ", …" : "")})";
             }
             throw Differ(mine.RowsGiven != its.RowsGiven
                 ? $"one has {ModelData.CountRows(Observations)} of `{Response}`, the other {ModelData.CountRows(other.Observations)}, of different data"

@@ -39,13 +39,10 @@ public sealed class CrossTabulation
         var pairs = records.Select(r => (Row: row(r), Column: column(r))).ToArray();
         var complete = pairs.Where(p => p.Row is not null && p.Column is not null).Select(p => (Row: p.Row!, Column: p.Column!)).ToArray();
         if (complete.Length == 0) throw new AnalysisException($"none of the {Variables.ModelData.CountRows(pairs.Length)} has both variables");
-        var rows = Ordered(complete.Select(p => p.Row));
-        var columns = Ordered(complete.Select(p => p.Column));
+        ImmutableArray<object> rows = [.. Variables.NaturalOrder.Of(complete.Select(p => p.Row))], columns = [.. Variables.NaturalOrder.Of(complete.Select(p => p.Column))];
         var counts = new int[rows.Length, columns.Length];
         foreach (var (r, c) in complete) counts[rows.IndexOf(r), columns.IndexOf(c)]++;
         return new CrossTabulation([.. rows.Select(r => r.ToString()!)], [.. columns.Select(c => c.ToString()!)], counts, pairs.Length - complete.Length);
-
-        static ImmutableArray<object> Ordered(IEnumerable<object> values) => [.. values.Distinct().OrderBy(v => v is string ? null : v).ThenBy(v => v.ToString(), StringComparer.Ordinal)];
     }
 
     /// <summary>The count of a row.</summary>

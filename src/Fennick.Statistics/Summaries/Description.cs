@@ -11,12 +11,16 @@ public sealed class Description
         Missing = missing;
         sorted = [.. values.Order()];
         Mean = values.Length == 0 ? double.NaN : Sample.Mean(values);
-        if (values.Length > 1) StandardDeviation = Math.Sqrt(Sample.Variance(values));
-        var spread = values.Length == 0 ? 0 : Math.Sqrt(Sample.Squares(values) / values.Length);
+        if (values.Length == 0) return;
+        // In a unit of their own the squares are within range.
+        var unit = Sample.Unit(values);
+        double[] scaled = [.. values.Select(v => v * unit)];
+        if (values.Length > 1) StandardDeviation = Math.Sqrt(Sample.Variance(scaled)) / unit;
+        var (distance, spread) = (Sample.MeanDistance(scaled), Math.Sqrt(Sample.Squares(scaled) / values.Length));
         if (spread > 0 && values.Length > 2)
         {
             double n = values.Length;
-            Skewness = values.Sum(v => Math.Pow((v - Mean) / spread, 3)) / n * Math.Sqrt(n * (n - 1)) / (n - 2);
+            Skewness = scaled.Sum(v => Math.Pow((v - scaled[0] - distance) / spread, 3)) / n * Math.Sqrt(n * (n - 1)) / (n - 2);
         }
     }
 
@@ -52,10 +56,10 @@ public sealed class Description
     /// <exception cref="AnalysisException">All values are missing, or one is infinite.</exception>
     public static Description Of<T>(IEnumerable<T> records, Func<T, double?> variable) => Of(null, records.Select(variable));
 
-    /// <summary>Describes a variable for each group of records, in the order of the groups' names.</summary>
+    /// <summary>Describes a variable for each group of records, in the natural order of the groups' names.</summary>
     /// <exception cref="AnalysisException">All values of a group are missing, or one is infinite.</exception>
     public static IReadOnlyList<Description> By<T>(IEnumerable<T> records, Func<T, double?> variable, Func<T, object?> group) =>
-        [.. records.GroupBy(r => group(r)?.ToString() ?? "").OrderBy(g => g.Key, StringComparer.Ordinal).Select(g => Of(g.Key, g.Select(variable)))];
+        [.. records.GroupBy(r => group(r)?.ToString() ?? "").OrderBy(g => g.Key, Variables.NaturalOrder.Comparer).Select(g => Of(g.Key, g.Select(variable)))];
 
     /// <summary>A quantile.</summary>
     /// <param name="share">Between 0 and 1.</param>

@@ -11,14 +11,14 @@ public sealed record Frequency(string? Level, int Count, double? Share, double? 
     public static IReadOnlyList<Frequency> Of<T>(IEnumerable<T> records, Func<T, object?> variable)
     {
         var values = records.Select(variable).ToArray();
-        var present = values.Where(v => v is not null).GroupBy(v => v!).OrderBy(g => g.Key is string ? null : g.Key).ThenBy(g => g.Key.ToString(), StringComparer.Ordinal).ToArray();
-        var total = present.Sum(g => g.Count());
+        var counts = values.OfType<object>().GroupBy(v => v).ToDictionary(g => g.Key, g => g.Count());
+        var total = counts.Values.Sum();
         var result = new List<Frequency>();
         var cumulative = 0;
-        foreach (var group in present)
+        foreach (var level in Variables.NaturalOrder.Of(counts.Keys))
         {
-            cumulative += group.Count();
-            result.Add(new Frequency(group.Key.ToString(), group.Count(), group.Count() / (double)total, cumulative / (double)total));
+            cumulative += counts[level];
+            result.Add(new Frequency(level.ToString(), counts[level], counts[level] / (double)total, cumulative / (double)total));
         }
         if (values.Length > total) result.Add(new Frequency(null, values.Length - total, null, null));
         return result;

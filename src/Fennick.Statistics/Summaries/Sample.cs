@@ -1,3 +1,5 @@
+using Fennick.Statistics.Numerics;
+
 namespace Fennick.Statistics.Summaries;
 
 /// <summary>Values without the missing ones.</summary>
@@ -22,20 +24,40 @@ internal static class Sample
         return present.Length >= atLeast ? present : throw new AnalysisException($"{what} has {present.Length} values; at least {atLeast} are needed");
     }
 
-    public static double Mean(double[] values)
+    /// <summary>The mean; sums are taken from the first value, so that nothing is lost where values are large and close together.</summary>
+    public static double Mean(double[] values) => values[0] + MeanDistance(values);
+
+    /// <summary>The mean less the first value.</summary>
+    public static double MeanDistance(double[] values)
     {
-        var mean = values.Sum() / values.Length;
-        return mean + (values.Sum(v => v - mean) / values.Length);
+        var first = values[0];
+        var mean = Sum(values, v => v - first) / values.Length;
+        return mean + (Sum(values, v => v - first - mean) / values.Length);
     }
 
     /// <summary>The sum of squares around the mean.</summary>
     public static double Squares(double[] values)
     {
-        var mean = Mean(values);
-        return values.Sum(v => (v - mean) * (v - mean));
+        var (first, distance) = (values[0], MeanDistance(values));
+        return Sum(values, v => (v - first - distance) * (v - first - distance));
     }
 
     public static double Variance(double[] values) => Squares(values) / (values.Length - 1);
+
+    /// <summary>A power of two that brings the values to about 1, so that their squares neither overflow nor vanish.</summary>
+    public static double Unit(double[] values)
+    {
+        var largest = values.Max(Math.Abs);
+        return largest is > 1e-100 and < 1e100 || largest == 0 ? 1 : Math.ScaleB(1, -Math.ILogB(largest));
+    }
+
+    /// <summary>A sum in double length.</summary>
+    private static double Sum(double[] values, Func<double, double> part)
+    {
+        DoubleDouble sum = 0;
+        foreach (var value in values) sum += part(value);
+        return sum.Value;
+    }
 
     /// <summary>Ranks from 1, ties sharing their mean rank, and the sum of t³ − t over groups of ties.</summary>
     public static (double[] Ranks, double Ties) Ranks(double[] values)
