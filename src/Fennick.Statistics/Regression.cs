@@ -2,6 +2,7 @@ using System.Linq.Expressions;
 using System.Runtime.CompilerServices;
 using Fennick.Statistics.Estimators;
 using Fennick.Statistics.Fits;
+using Fennick.Statistics.Numerics;
 using Fennick.Statistics.Variables;
 
 namespace Fennick.Statistics;
@@ -142,7 +143,7 @@ public static class Regression
         where T : notnull
     {
         ArgumentNullException.ThrowIfNull(curve);
-        return Nonlinear(records, response, curve.Compile(), Curve.Gradient(curve, start?.Length ?? 0), start!);
+        return Nonlinear(records, response, curve.Compile(), Curve.Gradient(curve, start?.Length ?? 0), DoubleLength.Compile(curve), start!);
     }
 
     /// <summary>Nonlinear least squares of any C# function of the parameters, differentiated by steps relative to the parameters.</summary>
@@ -155,17 +156,19 @@ public static class Regression
         where T : notnull
     {
         ArgumentNullException.ThrowIfNull(curve);
-        return Nonlinear(records, response, curve, null, start);
+        return Nonlinear(records, response, curve, null, null, start);
     }
 
-    private static NonlinearFit Nonlinear<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Func<double[], T, double> curve, Func<double[], T, double>[]? gradient, (string Name, double Value)[] start)
+    private static NonlinearFit Nonlinear<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Func<double[], T, double> curve, Func<double[], T, double>[]? gradient, Func<DoubleDouble[], T, DoubleDouble>? full,
+        (string Name, double Value)[] start)
         where T : notnull
     {
         ArgumentNullException.ThrowIfNull(records);
         ArgumentNullException.ThrowIfNull(start);
         if (start.Length == 0) throw new AnalysisException("the curve has no parameters; give their names and starting values");
         var data = ModelData.Create(new ModelParts(TermReader.Read(records, response), []), ByRecord(records), recordType: typeof(T));
-        return NonlinearEstimator.Fit(data, new Curve(data.Rows.Length, (p, row) => curve(p, records[data.Rows[row]]), gradient?.Select(g => (Func<double[], int, double>)((p, row) => g(p, records[data.Rows[row]]))).ToArray()),
+        Func<DoubleDouble[], double[]>? residuals = full is null ? null : p => [.. data.Rows.Select((row, i) => (DoubleDouble.OfDecimal(data.Response[i]) - full(p, records[row])).Value)];
+        return NonlinearEstimator.Fit(data, new Curve(data.Rows.Length, (p, row) => curve(p, records[data.Rows[row]]), gradient?.Select(g => (Func<double[], int, double>)((p, row) => g(p, records[data.Rows[row]]))).ToArray(), residuals),
             (p, record) => curve(p, (T)record), [.. start.Select(s => new Term(s.Name, s.Name))], [.. start.Select(s => s.Value)]);
     }
 

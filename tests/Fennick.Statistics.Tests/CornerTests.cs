@@ -288,4 +288,27 @@ public sealed class CornerTests
         Assert.Equal(["2", "9", "10"], CrossTabulation.Of(new[] { 10, 2, 9 }, v => v, v => v).Rows.AsSpan().ToArray());
         Assert.Equal("2", Regression.LeastSquares(Enumerable.Range(0, 30).Select(i => (Y: i * 7 % 11.0, Level: i % 2 == 0 ? "10" : "2")).ToArray(), r => r.Y, r => new { r.Level })["Level=10"].Term.Reference);
     }
+
+    private sealed record Decay(double X, double Y);
+
+    [Fact]
+    public void Curves_with_tiny_parameters_end_where_the_residuals_are_orthogonal()
+    {
+        Decay[] rows = [.. Enumerable.Range(1, 40).Select(i => new Decay(i * 1e8, (3 * Math.Exp(-2e-10 * i * 1e8)) + (0.01 * Math.Sin(i * 7.7))))];
+        Decay[] scaled = [.. rows.Select(r => r with { X = r.X / 1e10 })];
+        static double Curve(double[] p, Decay r) => p[0] * Math.Exp(-p[1] * r.X);
+        var truth = Regression.Nonlinear(scaled, r => r.Y, (p, r) => p[0] * Math.Exp(-p[1] * r.X), ("a", 1), ("rate", 1));
+        foreach (var fit in new[] { Regression.Nonlinear(rows, r => r.Y, (p, r) => p[0] * Math.Exp(-p[1] * r.X), ("a", 1), ("rate", 1e-10)), Regression.Nonlinear(rows, r => r.Y, Curve, ("a", 1), ("rate", 1e-10)) })
+        {
+            Assert.True(fit.Converged);
+            AssertDigits(truth["rate"].Estimate * 1e-10, fit["rate"].Estimate, 9, "rate");
+            AssertDigits(truth["rate"].StandardError * 1e-10, fit["rate"].StandardError, 8, "its error");
+        }
+        // A start at zero, and a function that no rule of calculus can see into.
+        AssertDigits(truth["rate"].Estimate, Regression.Nonlinear(scaled, r => r.Y, Curve, ("a", 3), ("rate", 0))["rate"].Estimate, 8, "from zero");
+        // Where no step leads down any more but the residuals are not orthogonal, the fit says so.
+        var stuck = Regression.Nonlinear(scaled, r => -r.Y, (p, r) => Math.Abs(p[0]) * (1 + r.X), ("a", 1));
+        Assert.False(stuck.Converged);
+        Assert.Contains("not orthogonal", Assert.Single(stuck.Warnings).Message, StringComparison.Ordinal);
+    }
 }

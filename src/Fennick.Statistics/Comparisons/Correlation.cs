@@ -90,10 +90,10 @@ public sealed record Correlation(string Name, double Coefficient, int Pairs)
     {
         // Units of their own keep squares and products within range.
         var (ua, ub) = (Sample.Unit(a), Sample.Unit(b));
-        double[] x = [.. a.Select(v => v * ua)], y = [.. b.Select(v => v * ub)];
-        var (dx, dy) = (Sample.MeanDistance(x), Sample.MeanDistance(y));
+        double[] x = Sample.Distances([.. a.Select(v => v * ua)], a[0] * ua), y = Sample.Distances([.. b.Select(v => v * ub)], b[0] * ub);
+        var (mx, my) = (Sample.MeanOf(x), Sample.MeanOf(y));
         var (sx, sy) = (Sample.Squares(x), Sample.Squares(y));
         if (sx == 0 || sy == 0) throw new AnalysisException($"the {(sx == 0 ? "first" : "second")} variable is {(sx == 0 ? a : b)[0].ToString(System.Globalization.CultureInfo.InvariantCulture)} in all {a.Length} pairs; it has no correlation");
-        return Math.Clamp(x.Zip(y, (p, q) => (p - x[0] - dx) * (q - y[0] - dy)).Sum() / Math.Sqrt(sx) / Math.Sqrt(sy), -1, 1);
+        return Math.Clamp(x.Zip(y, (p, q) => (p - mx) * (q - my)).Sum() / Math.Sqrt(sx) / Math.Sqrt(sy), -1, 1);
     }
 }

@@ -11,8 +11,10 @@ namespace Fennick.Statistics.Comparisons;
 /// <param name="DegreesOfFreedom">The degrees of freedom of t.</param>
 public sealed record DifferenceTest(string Name, double FirstMean, double SecondMean, double StandardError, double DegreesOfFreedom)
 {
-    /// <summary>The first mean less the second.</summary>
-    public double Difference => FirstMean - SecondMean;
+    /// <summary>The first mean less the second, without what both lose where they are large and close together.</summary>
+    public double Difference => Exact ?? FirstMean - SecondMean;
+
+    internal double? Exact { get; init; }
 
     /// <summary>t.</summary>
     public double Statistic => Difference / StandardError;

@@ -33,7 +33,7 @@ public static class MeanTests
     public static DifferenceTest Paired(IReadOnlyList<double> first, IReadOnlyList<double> second)
     {
         var (a, b) = Pairs.Of(first, second, 2);
-        return Make("paired t test", a, b, v => Sample.Variance([.. v.First.Zip(v.Second, (x, y) => x - y)]) / a.Length, a.Length - 1);
+        return Make("paired t test", a, b, v => Sample.Variance([.. Sample.Distances(v.First, v.Second[0]).Zip(Sample.Distances(v.Second, v.Second[0]), (x, y) => x - y)]) / a.Length, a.Length - 1);
     }
 
     /// <summary>One-way analysis of variance: an F test that all groups have the same mean.</summary>
@@ -48,11 +48,11 @@ public static class MeanTests
         if (within <= 0) throw new AnalysisException($"{all.Length} values are too few for {groups.Length} groups");
         // Means are taken as distances from one value, so that nothing is lost where values are large and close together.
         var unit = Sample.Unit(all);
-        double[][] distances = [.. samples.Select(s => s.Select(v => (v - all[0]) * unit).ToArray())];
-        var mean = Sample.Mean([.. distances.SelectMany(d => d)]);
+        double[][] distances = [.. samples.Select(s => Sample.Distances([.. s.Select(v => v * unit)], all[0] * unit))];
+        var mean = Sample.MeanOf([.. distances.SelectMany(d => d)]);
         var inside = distances.Sum(Sample.Squares);
         if (inside == 0) throw new AnalysisException("nothing varies within the groups");
-        var statistic = distances.Sum(d => d.Length * Math.Pow(Sample.Mean(d) - mean, 2)) / between / (inside / within);
+        var statistic = distances.Sum(d => d.Length * Math.Pow(Sample.MeanOf(d) - mean, 2)) / between / (inside / within);
         return new TestResult("one-way F test", statistic, between, within, Tails.FUpper(statistic, between, within));
     }
 
@@ -63,6 +63,8 @@ public static class MeanTests
     {
         var unit = Unit(a, b);
         var error = Math.Sqrt(variance(([.. a.Select(v => v * unit)], [.. b.Select(v => v * unit)]))) / unit;
-        return error > 0 ? new DifferenceTest(name, Sample.Mean(a), Sample.Mean(b), error, degrees) : throw new AnalysisException("nothing varies within the samples; there is no t test of them");
+        if (!(error > 0)) throw new AnalysisException("nothing varies within the samples; there is no t test of them");
+        var difference = Sample.MeanOf(Sample.Distances(a, b[0])) - Sample.MeanOf(Sample.Distances(b, b[0]));
+        return new DifferenceTest(name, Sample.Mean(a), Sample.Mean(b), error, degrees) { Exact = difference };
     }
 }

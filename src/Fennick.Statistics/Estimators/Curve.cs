@@ -7,8 +7,12 @@ namespace Fennick.Statistics.Estimators;
 /// <param name="rows">n, the number of rows.</param>
 /// <param name="value">The curve for parameters and a row.</param>
 /// <param name="gradient">The derivative with respect to each parameter; null if they must be found by steps.</param>
-internal sealed class Curve(int rows, Func<double[], int, double> value, Func<double[], int, double>[]? gradient)
+/// <param name="residuals">Response less curve in double length, the data taken as the decimal numbers that they are written as; null if the curve cannot be computed so.</param>
+internal sealed class Curve(int rows, Func<double[], int, double> value, Func<double[], int, double>[]? gradient, Func<DoubleDouble[], double[]>? residuals)
 {
+    /// <summary>Response less curve in double length; null if the curve cannot be computed so.</summary>
+    public Func<DoubleDouble[], double[]>? Residuals => residuals;
+
     // The step that balances the rounding of a difference and the error of Richardson's extrapolation, which goes with the fourth power.
     private static readonly double RelativeStep = Math.Pow(2, -10);
 
@@ -74,7 +78,8 @@ internal sealed class Curve(int rows, Func<double[], int, double> value, Func<do
         for (var i = 0; i < target.Length; i++) target[i] = ((4 * narrow[i]) - wide[i]) / 3;
     }
 
-    private static int IndexOf(Expression expression, ParameterExpression array)
+    /// <summary>The place of the parameter that an expression is; -1 if it is none.</summary>
+    internal static int IndexOf(Expression expression, ParameterExpression array)
     {
         if (expression is not BinaryExpression { NodeType: ExpressionType.ArrayIndex } element || element.Left != array) return -1;
         return element.Right is ConstantExpression { Value: int index } ? index : Expression.Lambda<Func<int>>(element.Right).Compile(preferInterpretation: true)();

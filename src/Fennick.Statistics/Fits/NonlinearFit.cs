@@ -13,7 +13,7 @@ public sealed class NonlinearFit : RegressionFit
         Iterations = iterations;
     }
 
-    /// <summary>Whether the iteration met its criterion: residuals orthogonal to the tangent plane to 1e-9.</summary>
+    /// <summary>Whether the iteration met its criterion: residuals orthogonal to the tangent plane, to 1e-7 of their length.</summary>
     public override bool Converged { get; }
 
     /// <summary>The steps of the iteration.</summary>

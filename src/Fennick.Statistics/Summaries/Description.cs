@@ -16,11 +16,12 @@ public sealed class Description
         var unit = Sample.Unit(values);
         double[] scaled = [.. values.Select(v => v * unit)];
         if (values.Length > 1) StandardDeviation = Math.Sqrt(Sample.Variance(scaled)) / unit;
-        var (distance, spread) = (Sample.MeanDistance(scaled), Math.Sqrt(Sample.Squares(scaled) / values.Length));
+        var (distances, spread) = (Sample.Distances(scaled, scaled[0]), Math.Sqrt(Sample.Squares(scaled) / values.Length));
         if (spread > 0 && values.Length > 2)
         {
             double n = values.Length;
-            Skewness = scaled.Sum(v => Math.Pow((v - scaled[0] - distance) / spread, 3)) / n * Math.Sqrt(n * (n - 1)) / (n - 2);
+            var mean = Sample.MeanOf(distances);
+            Skewness = distances.Sum(d => Math.Pow((d - mean) / spread, 3)) / n * Math.Sqrt(n * (n - 1)) / (n - 2);
         }
     }
 

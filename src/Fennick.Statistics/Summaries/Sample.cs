@@ -24,22 +24,31 @@ internal static class Sample
         return present.Length >= atLeast ? present : throw new AnalysisException($"{what} has {present.Length} values; at least {atLeast} are needed");
     }
 
-    /// <summary>The mean; sums are taken from the first value, so that nothing is lost where values are large and close together.</summary>
-    public static double Mean(double[] values) => values[0] + MeanDistance(values);
-
-    /// <summary>The mean less the first value.</summary>
-    public static double MeanDistance(double[] values)
+    /// <summary>
+    /// The values less one value. Where they are large and close together the decimal numbers that they are written as are subtracted, not the binary fractions next to them: at 1e12 a double
+    /// holds three decimals only.
+    /// </summary>
+    public static double[] Distances(double[] values, double from)
     {
-        var first = values[0];
-        var mean = Sum(values, v => v - first) / values.Length;
-        return mean + (Sum(values, v => v - first - mean) / values.Length);
+        const double close = 1e5;
+        double[] distances = [.. values.Select(v => v - from)];
+        if (Math.Abs(from) < close * distances.Max(Math.Abs)) return distances;
+        var origin = DoubleDouble.OfDecimal(from);
+        return [.. values.Select(v => (DoubleDouble.OfDecimal(v) - origin).Value)];
     }
+
+    /// <summary>The mean; sums are taken from the first value, so that nothing is lost where values are large and close together.</summary>
+    public static double Mean(double[] values) => (DoubleDouble.OfDecimal(values[0]) + MeanOf(Distances(values, values[0]))).Value;
+
+    /// <summary>The mean of distances, in double length.</summary>
+    public static double MeanOf(double[] distances) => Sum(distances, d => d) / distances.Length;
 
     /// <summary>The sum of squares around the mean.</summary>
     public static double Squares(double[] values)
     {
-        var (first, distance) = (values[0], MeanDistance(values));
-        return Sum(values, v => (v - first - distance) * (v - first - distance));
+        var distances = Distances(values, values[0]);
+        var mean = MeanOf(distances);
+        return Sum(distances, d => (d - mean) * (d - mean));
     }
 
     public static double Variance(double[] values) => Squares(values) / (values.Length - 1);
