@@ -33,6 +33,13 @@ public sealed class ResultTableTests
 
     private static string F(double value, string format) => ValueFormatter.Format(value, format, Language.Default);
 
+    /// <summary>Three decimals, or as many as show two digits of the error.</summary>
+    private static string DecimalsOf(double error) => $"0.{new string('0', Math.Max(3, 1 - (int)Math.Floor(Math.Log10(error * 1.005))))}";
+
+    private static string Shown(TermEstimate term, string sign) => F(term.Estimate, DecimalsOf(term.StandardError)) + sign;
+
+    private static string Error(TermEstimate term) => F(term.StandardError, DecimalsOf(term.StandardError));
+
     // Regression tables
 
     [Fact]
@@ -40,9 +47,9 @@ public sealed class ResultTableTests
     {
         var table = RegressionTable.Of(("Small", Simple), ("Large", Full));
         Assert.Equal(["", "Small", "Large"], Heads(table));
-        Assert.Equal(["Forage within 2 km (ha)", F(Simple["ForageHa"].Estimate, "0.000") + "***", F(Full["ForageHa"].Estimate, "0.000") + "***"], Row(table, "Forage within 2 km (ha)"));
-        Assert.Equal(["", $"({F(Simple["ForageHa"].StandardError, "0.000")})", $"({F(Full["ForageHa"].StandardError, "0.000")})"], RowAfter(table, "Forage within 2 km (ha)"));
-        Assert.Equal(["Mites", "", F(Full["Mites"].Estimate, "0.000") + "***"], Row(table, "Mites"));
+        Assert.Equal(["Forage within 2 km (ha)", Shown(Simple["ForageHa"], "***"), Shown(Full["ForageHa"], "***")], Row(table, "Forage within 2 km (ha)"));
+        Assert.Equal(["", $"({Error(Simple["ForageHa"])})", $"({Error(Full["ForageHa"])})"], RowAfter(table, "Forage within 2 km (ha)"));
+        Assert.Equal(["Mites", "", Shown(Full["Mites"], "***")], Row(table, "Mites"));
         Assert.Equal(["Forage within 2 km (ha)", "Mites", "Strain (reference: Amber bees)", "Dusk", "Heath", "Constant", "Observations", "R²", "Adjusted R²"],
             Rows(table).Select(r => r[0]).Where(l => l.Length > 0));
         Assert.Equal(["Observations", "119", "119"], Row(table, "Observations"));
@@ -143,7 +150,78 @@ public sealed class ResultTableTests
     public void Tiny_errors_get_the_digits_they_need()
     {
         var small = Regression.LeastSquares(Hives, h => h.HoneyKg, h => new { Area = h.ForageHa * 10_000 });
-        Assert.Matches(@"^\(0\.0{5,}\d{2}\)$", RowAfter(RegressionTable.Of(small), "Area")[1]);
+        var table = RegressionTable.Of(small, Simple);
+        Assert.Matches(@"^\d\.\d\d\u00A0×\u00A010⁻⁵\*\*\*$", Row(table, "Area")[1]);
+        Assert.Matches(@"^\(0\.\d\d\u00A0×\u00A010⁻⁵\)$", RowAfter(table, "Area")[1]);
+        // The other model keeps its three decimals, and so does the constant.
+        Assert.Matches(@"^\(\d\.\d{3}\)$", RowAfter(table, "Constant")[2]);
+        var middle = Regression.LeastSquares(Hives, h => h.HoneyKg, h => new { Area = h.ForageHa * 100 });
+        Assert.Equal([Shown(middle["Area"], "***"), $"({Error(middle["Area"])})"], new[] { Row(RegressionTable.Of(middle), "Area")[1], RowAfter(RegressionTable.Of(middle), "Area")[1] });
+        Assert.Matches(@"^\(0\.0{3,}\d{2}\)$", RowAfter(RegressionTable.Of(middle).Decimals(1), "Area")[1]);
+        Assert.Matches(@"^\(\d\.\d\)$", RowAfter(RegressionTable.Of(Regression.LeastSquares(Hives, h => h.HoneyKg * 100, h => new { h.ForageHa })).Decimals(1), "Forage within 2 km (ha)")[1]);
+        var huge = Regression.LeastSquares(Hives, h => h.HoneyKg * 1e12, h => new { h.ForageHa });
+        Assert.Matches(@"^\d\.\d\d\u00A0×\u00A010¹¹\*\*\*$", Row(RegressionTable.Of(huge), "Forage within 2 km (ha)")[1]);
+    }
+
+    [Fact]
+    public void Notes_say_what_is_true()
+    {
+        Hive[] many = [.. Enumerable.Range(0, 20).SelectMany(_ => Hives)];
+        var weighted = Regression.LeastSquares(many, h => h.HoneyKg, h => new { h.ForageHa }, weights: h => h.Mites + 1).With(StandardErrors.ClusteredBy((Hive h) => h.Strain.ToString() + h.Number));
+        Assert.Contains("Least squares, weighted by Mites + 1.", Notes(RegressionTable.Of(weighted)), StringComparison.Ordinal);
+        Assert.Contains("clustered by Strain.ToString() + Number (119 clusters)", Notes(RegressionTable.Of(weighted)), StringComparison.Ordinal);
+        Assert.Contains("20 rows with missing values are left out.", Notes(RegressionTable.Of(weighted)), StringComparison.Ordinal);
+        var rates = Regression.Poisson([.. many.Concat(many).Concat(many.Select(h => h with { HoneyKg = null }))], h => Math.Round(h.HoneyKg!.Value), h => new { Log = Math.Log(h.Mites - 0.5) }, offset: h => Math.Log(h.ForageHa));
+        var note = Notes(RegressionTable.Of(rates));
+        Assert.StartsWith("Poisson regression with the offset Log(ForageHa).", note, StringComparison.Ordinal);
+        Assert.Contains($"{rates.RowsLeftOut:#,0} rows with missing values are left out.", note, StringComparison.Ordinal);
+        Assert.Contains("rows where a transformed variable is not defined are left out.", note, StringComparison.Ordinal);
+        Assert.True(rates.RowsLeftOut > 1000);
+        // In German the groups are parted by points.
+        Assert.Contains($"{rates.RowsLeftOut / 1000}.{rates.RowsLeftOut % 1000:000} rows", string.Join(" ", RegressionTable.Of(rates).ToTable().Notes.Select(n => n.ToPlainText(Language.Find("de")))), StringComparison.Ordinal);
+
+        var within = Regression.FixedEffects(Hives, h => h.HoneyKg, h => new { h.ForageHa }, h => h.Strain);
+        var through = Regression.LeastSquares(Hives, h => h.HoneyKg, h => new { h.ForageHa }, intercept: false);
+        var table = RegressionTable.Of(Simple, within, through);
+        Assert.Equal(["R²", F(Simple.RSquared, "0.000"), "", ""], Row(table, "R²"));
+        Assert.Equal(["Within R²", "", F(within.RSquared, "0.000"), ""], Row(table, "Within R²"));
+        Assert.Equal(["R² without intercept", "", "", F(through.RSquared, "0.000")], Row(table, "R² without intercept"));
+        Assert.Equal(["R²", "Within R²", "R² without intercept"], Rows(table.Statistics(FitStatistic.RSquared)).Select(r => r[0]).TakeLast(3));
+
+        var clusters = StandardErrors.ClusteredBy((Hive h) => h.Number % 2 == 0 ? "even" : "odd");
+        var comparison = FitComparisonTable.Of(Simple.With(clusters), Full.With(clusters));
+        Assert.Contains("F tests of the classical kind, which do not take account of errors that are clustered by", Notes(comparison), StringComparison.Ordinal);
+        var f = RegressionTable.Of(Full.With(clusters)).Statistics(FitStatistic.F);
+        Assert.Contains(f.ToTable().Warnings, w => w.Contains("there is no F statistic: 4 terms cannot be tested together", StringComparison.Ordinal));
+        Assert.DoesNotContain("F", Rows(f).Select(r => r[0]));
+        Assert.StartsWith("Average change in Honey in kilograms", Notes(PredictionTable.Effects(Full, "Mites").Label("HoneyKg", "Honey in kilograms")), StringComparison.Ordinal);
+        Assert.StartsWith("Average change in Honey", Notes(PredictionTable.Effects(Regression.LeastSquares(Hives, h => Math.Sqrt(h.HoneyKg!.Value), h => new { h.Mites }), "Mites").Label("Sqrt(HoneyKg)", "Honey")), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Estimates_without_a_finite_value_are_shown_as_such()
+    {
+        var none = Regression.Poisson(Hives, h => h.Strain == Strain.Dusk ? 0 : h.Number, h => new { h.Mites, h.Strain });
+        var table = RegressionTable.Of(none);
+        Assert.Equal("−∞", Row(table, "Dusk")[1]);
+        Assert.Contains("∞: the data give the estimate no finite value.", Notes(table), StringComparison.Ordinal);
+        Assert.Contains(table.ToTable().Warnings, w => w.Contains("the estimate of `Strain=Dusk` has no finite value", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void A_p_value_beside_a_level_of_significance_shows_on_which_side_it_is()
+    {
+        var rows = Enumerable.Range(0, 12).Select(i => new Hive($"{i}", (Strain)(i % 2), 1, i % 2, i, true)).ToArray();
+        // Signs and numbers agree: below the level there is a sign, and the number reads below it.
+        foreach (var shift in Enumerable.Range(0, 4000).Select(i => 5.0 + (i / 1000.0)))
+        {
+            var fit = Regression.LeastSquares([.. rows.Select(r => r with { HoneyKg = r.HoneyKg + (r.Strain == Strain.Dusk ? shift : 0) })], h => h.HoneyKg, h => new { h.Strain });
+            var shown = Row(RegressionTable.Of(fit).Beneath(Uncertainty.PValue), "Dusk")[1].Count(c => c == '*');
+            var printed = RowAfter(RegressionTable.Of(fit).Beneath(Uncertainty.PValue), "Dusk")[1].Trim('(', ')');
+            if (printed.StartsWith('<')) continue;
+            var read = double.Parse(printed, CultureInfo.InvariantCulture);
+            Assert.True((read < 0.05 ? 1 : 0) + (read < 0.01 ? 1 : 0) + (read < 0.001 ? 1 : 0) == shown, $"{printed} has {shown} stars");
+        }
     }
 
     [Fact]
@@ -213,7 +291,7 @@ public sealed class ResultTableTests
         var table = DescriptiveTable.Of(Hives, h => new { h.HoneyKg, h.Mites, h.Strain });
         var honey = Description.Of(Hives, h => h.HoneyKg);
         Assert.Equal(["", "n", "Mean", "Std. dev.", "Min.", "Median", "Max."], Heads(table));
-        Assert.Equal(["Honey kg", "119", F(honey.Mean, "0.000"), F(honey.StandardDeviation!.Value, "0.000"), F(honey.Minimum, "0.000"), F(honey.Median, "0.000"), F(honey.Maximum, "0.000")], Row(table, "Honey kg"));
+        Assert.Equal(["Honey kg", "119", F(honey.Mean, "0.00"), F(honey.StandardDeviation!.Value, "0.00"), F(honey.Minimum, "0.00"), F(honey.Median, "0.00"), F(honey.Maximum, "0.00")], Row(table, "Honey kg"));
         Assert.Equal(["Amber bees", "40", "33.3%"], Row(table, "Amber bees").Take(3));
         Assert.Equal(["Honey kg", "1"], Row(DescriptiveTable.Of(Hives, h => new { h.HoneyKg }).Statistics(Statistic.Missing), "Honey kg"));
         Assert.Contains("there are no rows", Assert.Throws<AnalysisException>(() => DescriptiveTable.Of(Array.Empty<Hive>(), h => new { h.Mites })).Message, StringComparison.Ordinal);
@@ -225,12 +303,39 @@ public sealed class ResultTableTests
         double[] Mites(bool survived) => [.. Hives.Where(h => h.Survived == survived).Select(h => h.Mites)];
         var table = DescriptiveTable.Of(Hives, h => new { h.Mites, h.Strain }).By("Survived", (Hive h) => h.Survived);
         Assert.Equal(F(Mites(false).Average(), "0.00"), Row(table, "Mites")[1].Split(' ')[0]);
-        Assert.Equal(F(MeanTests.Welch(Mites(false), Mites(true)).PValue, "p-value 3"), Row(table, "Mites")[4]);
-        Assert.Equal(F(CrossTabulation.Of(Hives, h => h.Strain, h => h.Survived).ChiSquaredTest().PValue, "p-value 3"), Row(table, "Strain")[1]);
+        Assert.Equal(F(MeanTests.Welch(Mites(false), Mites(true)).PValue, "p-value bare"), Row(table, "Mites")[4]);
+        Assert.Equal(F(CrossTabulation.Of(Hives, h => h.Strain, h => h.Survived).ChiSquaredTest().PValue, "p-value bare"), Row(table, "Strain")[1]);
         Assert.Contains("p by Welch's t test, χ² test of independence", Notes(table), StringComparison.Ordinal);
         var three = DescriptiveTable.Of(Hives, h => new { h.Mites }).By("Strain", (Hive h) => h.Strain);
-        Assert.Equal(F(MeanTests.OneWay([.. Hives.GroupBy(h => h.Strain).Select(g => g.Select(h => h.Mites).ToArray())]).PValue, "p-value 3"), Row(three, "Mites")[5]);
+        Assert.Equal(F(MeanTests.OneWay([.. Hives.GroupBy(h => h.Strain).Select(g => g.Select(h => h.Mites).ToArray())]).PValue, "p-value bare"), Row(three, "Mites")[5]);
         Assert.Equal(["", "no n = " + Mites(false).Length, "yes n = " + Mites(true).Length, "All n = 120"], Heads(table.WithoutTest()));
+    }
+
+    [Fact]
+    public void Variables_of_any_scale_show_digits_that_say_something()
+    {
+        var rows = Enumerable.Range(0, 50).Select(i => new { Tiny = (10 + (i * 7 % 13)) * 1e-6, Flag = i % 3 == 0 ? 1 : 0, People = 1_000_000 + (i * 7919 % 400_000), Vast = (1 + (i % 7)) * 1e13, Same = 5, Log = Math.Log(i - 1.5) }).ToArray();
+        var table = DescriptiveTable.Of(rows, r => new { r.Tiny, r.Flag, r.People, r.Vast, r.Same, r.Log });
+        Assert.Equal(["Tiny", "50", "1.59\u00A0×\u00A010⁻⁵", "0.38\u00A0×\u00A010⁻⁵", "1.00\u00A0×\u00A010⁻⁵", "1.60\u00A0×\u00A010⁻⁵", "2.20\u00A0×\u00A010⁻⁵"], Row(table, "Tiny"));
+        Assert.Equal(["Flag", "50", "0.34", "0.48", "0", "0.00", "1"], Row(table, "Flag"));
+        Assert.Matches("^1,[0-9]{3},[0-9]{3}$", Row(table, "People")[2]);
+        Assert.Matches("^[0-9]{3},[0-9]{3}$", Row(table, "People")[3]);
+        Assert.Matches("^[0-9]\\.[0-9]{2}\u00A0×\u00A010¹³$", Row(table, "Vast")[2]);
+        Assert.Equal("5", Row(table, "Same")[2]);
+        Assert.Contains("Log is not defined in 2 rows.", Notes(table), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Groups_and_statistics_go_together()
+    {
+        var table = DescriptiveTable.Of(Hives, h => new { h.Mites, h.Strain }).By("Week", (Hive h) => $"{(h.Number % 11) + 1}").Statistics(Statistic.Count, Statistic.Median, Statistic.Maximum);
+        Assert.Equal(["1", "2", "3", "10", "11"], Heads(table).Select(h => h.Split(' ')[0]).Where(h => h is "1" or "2" or "3" or "10" or "11"));
+        var mites = Description.Of(Hives.Where(h => h.Number % 11 == 1), h => h.Mites);
+        Assert.Equal($"{mites.Count}", Row(table, "n")[2]);
+        Assert.Equal(F(mites.Median, "0.00"), Row(table, "Median")[2]);
+        var heading = table.ToTable().Rows.First(r => r.Label == "Mites");
+        Assert.Equal(RowKind.Heading, heading.Kind);
+        Assert.Equal(table.WithoutTest().ToTable().Columns.Length, table.ToTable().Columns.Length - 1);
     }
 
     [Fact]
@@ -250,7 +355,7 @@ public sealed class ResultTableTests
     {
         var table = ContingencyTable.Of(Hives, "Strain", h => h.Strain, "Half", h => h.Number % 2 == 0 ? "even" : "odd").Shares(shares);
         Assert.Equal(["Amber", "20", share, "20", share], Row(table, "Amber").Take(5));
-        Assert.Equal($"{note} χ² = 0.00 with 2 degrees of freedom, p\u00A0=\u00A01.000.", Notes(table));
+        Assert.Equal($"{note} χ² = 0.00 with 2 degrees of freedom, p\u00A0>\u00A00.99.", Notes(table));
         Assert.Equal(["Amber", "20", "20", "40"], Row(table.Shares(Shares.None), "Amber"));
     }
 
@@ -294,7 +399,7 @@ public sealed class ResultTableTests
     {
         var mites = Regression.LeastSquares(Hives, h => h.Mites, h => new { h.Strain });
         var table = OutcomesTable.Of("Strain=Heath", Full, mites, Simple);
-        Assert.Equal(["Honey kg", F(Full["Strain=Heath"].Estimate, "0.00"), F(Full["Strain=Heath"].StandardError, "0.00")], Row(table, "Honey kg").Take(3).Select(c => c.TrimEnd('*')));
+        Assert.Equal(["Honey kg", F(Full["Strain=Heath"].Estimate, "0.000"), F(Full["Strain=Heath"].StandardError, "0.000")], Row(table, "Honey kg").Take(3).Select(c => c.TrimEnd('*')));
         Assert.Equal("Mites", Rows(table)[1][0]);
         Assert.Equal(["Honey kg", "—", "—", "—", "—", "119"], Rows(table)[2]);
         Assert.Contains("(reference: Amber bees)", Notes(table), StringComparison.Ordinal);
@@ -308,7 +413,7 @@ public sealed class ResultTableTests
         var dusk = Survival.AveragePredictions("Strain").Single(p => p.Name == "Dusk");
         Assert.Equal(["Dusk", F(dusk.Estimate, "0.000"), F(dusk.StandardError, "0.000"), $"[{F(dusk.Interval().Low, "0.000")}, {F(dusk.Interval().High, "0.000")}]"], Row(PredictionTable.Of(Survival, "Strain"), "Dusk"));
         var effect = Survival.MarginalEffects("Mites").Single();
-        Assert.Equal(["Mites", F(effect.Estimate, "0.000"), F(effect.StandardError, "0.000")], Row(PredictionTable.Effects(Survival, "Mites", "Strain"), "Mites").Take(3));
+        Assert.Equal(["Mites", F(effect.Estimate, DecimalsOf(effect.StandardError)), F(effect.StandardError, DecimalsOf(effect.StandardError))], Row(PredictionTable.Effects(Survival, "Mites", "Strain"), "Mites").Take(3));
         Assert.Equal("Strain (reference: Amber bees)", Rows(PredictionTable.Effects(Survival, "Mites", "Strain"))[1][0]);
     }
 
@@ -317,7 +422,7 @@ public sealed class ResultTableTests
     {
         var table = FitComparisonTable.Of(("Small", Simple), ("Large", Full));
         var test = Simple.Compare(Full);
-        Assert.Equal(["Large", "114", F(Full.ResidualSumOfSquares, "#,0.0"), F(Full.Aic, "#,0.0"), F(Full.Bic, "#,0.0"), "3", F(test.Statistic, "#,0.00"), F(test.PValue, "p-value 3")], Rows(table)[1]);
+        Assert.Equal(["Large", "114", F(Full.ResidualSumOfSquares, "#,0.0"), F(Full.Aic, "#,0.0"), F(Full.Bic, "#,0.0"), "3", F(test.Statistic, "#,0.00"), F(test.PValue, "p-value bare")], Rows(table)[1]);
         Assert.Contains("of one kind", Assert.Throws<ReportException>(() => FitComparisonTable.Of(Simple, Survival)).Message, StringComparison.Ordinal);
         Assert.Contains("at least two fits", Assert.Throws<ReportException>(() => FitComparisonTable.Of(Simple)).Message, StringComparison.Ordinal);
     }

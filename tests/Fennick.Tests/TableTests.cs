@@ -162,10 +162,20 @@ public sealed class TableTests
     }
 
     [Theory]
-    [InlineData(0.0004, "p-value 3", "<\u00A00.001")]
-    [InlineData(0.0512, "p-value 2", "0.05")]
-    [InlineData(0.9999, "p-value 3", ">\u00A00.999")]
-    [InlineData(1.0, "p-value 3", "1.000")]
-    [InlineData(double.NaN, "p-value 3", "—")]
+    [InlineData(0.0004, "p-value", "<\u00A00.001")]
+    [InlineData(0.032, "p-value", "=\u00A00.032")]
+    [InlineData(0.99, "p-value", "=\u00A00.990")]
+    [InlineData(0.9999, "p-value", ">\u00A00.99")]
+    [InlineData(1.0, "p-value", ">\u00A00.99")]
+    [InlineData(0.0, "p-value", "<\u00A00.001")]
+    [InlineData(0.0004, "p-value bare", "<\u00A00.001")]
+    [InlineData(0.032, "p-value bare", "0.032")]
+    [InlineData(0.0512, "p-value bare 2", "0.05")]
+    [InlineData(0.0512, "p-value 2 bare", "0.05")]
+    [InlineData(0.0512, "p-value 2", "=\u00A00.05")]
+    [InlineData(0.97, "p-value bare 1", ">\u00A00.9")]
+    [InlineData(0.0005, "p-value bare", "<\u00A00.001")]
+    [InlineData(0.0045, "p-value bare 3", "0.005")]
+    [InlineData(double.NaN, "p-value", "—")]
     public void P_values_never_print_as_zero(double value, string format, string text) => Assert.Equal(text, ValueFormatter.Format(value, format, Language.Default));
 }

@@ -112,7 +112,12 @@ public sealed class ValueFormatterTests
     [InlineData("en-GB", 21, "words | sentence", "Twenty-one")]
     [InlineData("en-GB", "amber bees", "upper", "AMBER BEES")]
     [InlineData("en-GB", "Amber", "lower", "amber")]
-    [InlineData("en-GB", 0.0321, "p-value", "0.032")]
+    [InlineData("en-GB", 0.0321, "p-value", "=\u00A00.032")]
+    [InlineData("de-DE", 0.0321, "p-value bare", "0,032")]
+    [InlineData("en-GB", 0.0000123, "power-of-ten -5 2", "1.23\u00A0×\u00A010⁻⁵")]
+    [InlineData("en-GB", -3.5e-6, "power-of-ten -5 2", "−0.35\u00A0×\u00A010⁻⁵")]
+    [InlineData("de-DE", 1.5e12, "power-of-ten 12 1", "1,5\u00A0×\u00A010¹²")]
+    [InlineData("en-GB", 0.0, "power-of-ten -5 2", "0.00\u00A0×\u00A010⁻⁵")]
     [InlineData("en-GB", double.NaN, "money EUR", "—")]
     [InlineData("en-GB", null, "unit kg", "—")]
     [InlineData("en-GB", 1.5, "0.00 | unit kg", "1.50\u00A0kg")]
@@ -146,6 +151,9 @@ public sealed class ValueFormatterTests
     [InlineData(5, "number 1 | perecent", "`perecent` is no format", "did you mean `percent`?")]
     [InlineData(5, "number 1 |", "the chain `number 1 |` has an empty link", "write a format on both sides of each `|`")]
     [InlineData(5, "upper x", "`upper` wants a text, but got whole number 5", null)]
+    [InlineData(1.5, "p-value", "`p-value` wants a p-value, between 0 and 1, but got number 1.5", null)]
+    [InlineData(0.5, "p-value bear", "`p-value` cannot take `bear`", "it takes `bare` and a number of decimals, as in `p-value`, `p-value 2`, `p-value bare` or `p-value bare 2`")]
+    [InlineData(0.5, "power-of-ten", "`power-of-ten` cannot take ``", "it takes an exponent and a number of decimals, such as `power-of-ten -5 2`")]
     public void Links_that_do_not_fit_are_named(object value, string format, string message, string? suggestion)
     {
         var problem = Assert.Throws<ValueFormatException>(() => ValueFormatter.Format(value, format, Language.Default));
@@ -161,5 +169,35 @@ public sealed class ValueFormatterTests
     {
         var language = Language.Default.With(new NumberRules { Digits = 2, Missing = "n/a" });
         Assert.Equal(("1.2", "n/a", "n/a"), (ValueFormatter.Format(1.234, null, language), ValueFormatter.Format(null, null, language), ValueFormatter.Format(null, "0.0", language)));
+    }
+
+    /// <summary>Numbers whose binary fraction lies on the other side of the border than the number that was written.</summary>
+    public static TheoryData<double, string, string> Borders => new()
+    {
+        { 24.25, "N1", "24.3" }, { 24.25, "0.0", "24.3" }, { 24.25, "F1", "24.3" }, { 24.25, "#,0.0", "24.3" }, { 24.25, "number 1", "24.3" },
+        { 2.675, "0.00", "2.68" }, { 2.675, "N2", "2.68" }, { 1.005, "F2", "1.01" }, { 1.005, "money EUR", "€1.01" }, { -1.005, "0.00", "−1.01" },
+        { 0.625, "P0", "63%" }, { 0.625, "0%", "63%" }, { 0.625, "percent", "63%" }, { 0.145, "P0", "15%" }, { 0.285, "percent", "29%" },
+        { 0.5, "0", "1" }, { 1.5, "0", "2" }, { 2.5, "0", "3" }, { 2.5, "N0", "3" }, { 2.5, "thousands", "3" }, { -2.5, "signed 0", "−3" },
+        { 1.0005e-30, "E3", "1.001E−030" }, { 1.0005e40, "0.000E+0", "1.001E+40" }, { 9.9995e-20, "E3", "1.000E−019" },
+        { -0.001, "0.00", "0.00" }, { -0.001, "N2", "0.00" }, { -0.0001, "P1", "0.0%" }, { -0.001, "money EUR", "€0.00" }, { -0.001, "signed 1", "0.0" }, { -1e-30, "F3", "0.000" },
+    };
+
+    [Theory]
+    [MemberData(nameof(Borders))]
+    public void One_rule_rounds_every_number(double value, string format, string text) => Assert.Equal(text, ValueFormatter.Format(value, format, Language.Default));
+
+    [Fact]
+    public void A_number_that_is_shown_twice_reads_the_same()
+    {
+        // Every number of three decimals that ends in 5, in all formats of two decimals.
+        for (var i = 0; i < 20_000; i++)
+        {
+            var value = ((10 * i) + 5) / 1000.0;
+            var written = $"{(i + 1) / 100}.{(i + 1) % 100:00}";
+            foreach (var format in (string[])["0.00", "F2", "#,0.00", "number 2"]) Assert.Equal(written, ValueFormatter.Format(value, format, Language.Default));
+            Assert.Equal(written, ValueFormatter.Format((decimal)value, "N2", Language.Default));
+        }
+        Assert.Equal(("2.68", "12.35"), (ValueFormatter.Format(2.675f, "0.00", Language.Default), ValueFormatter.Format(12.345, null, Language.Default)));
+        Assert.Equal("1.235\u00A0×\u00A010²⁰", ValueFormatter.Format(1.2345e20, null, Language.Default));
     }
 }

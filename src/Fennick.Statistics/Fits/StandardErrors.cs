@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using System.Text.RegularExpressions;
 
 namespace Fennick.Statistics.Fits;
 
@@ -9,9 +10,13 @@ namespace Fennick.Statistics.Fits;
 /// </remarks>
 public sealed class StandardErrors
 {
-    private StandardErrors(string name, int correction, string?[]? groupNames = null, params object[] groups)
+    private readonly string kind;
+    private readonly string?[] groupNames;
+
+    private StandardErrors(string kind, int correction, string?[]? groupNames = null, params object[] groups)
     {
-        Name = name + (groupNames?.All(n => n is not null) == true ? $" by {string.Join(" and ", groupNames)}" : "");
+        this.kind = kind;
+        this.groupNames = groupNames ?? [];
         Correction = correction;
         Groups = groups;
     }
@@ -32,7 +37,7 @@ public sealed class StandardErrors
     public static StandardErrors Hc3 { get; } = new("heteroscedasticity-consistent (HC3)", 3);
 
     /// <summary>What they are called in a note, with the names of what they are clustered by.</summary>
-    public string Name { get; }
+    public string Name => NameWith(name => name);
 
     /// <summary>-1 classical, 0 to 3 the corrections HC0 to HC3, 4 clustered.</summary>
     internal int Correction { get; }
@@ -44,7 +49,7 @@ public sealed class StandardErrors
     /// <typeparam name="T">The type of the records that were fitted.</typeparam>
     /// <param name="group">The group of a record.</param>
     /// <param name="name">What the groups are called; by default the member that the function returns.</param>
-    public static StandardErrors ClusteredBy<T>(Func<T, object?> group, [CallerArgumentExpression(nameof(group))] string? name = null) => new("clustered", 4, [LastName(name)], Erase(group));
+    public static StandardErrors ClusteredBy<T>(Func<T, object?> group, [CallerArgumentExpression(nameof(group))] string? name = null) => new("clustered", 4, [NameOf(name)], Erase(group));
 
     /// <summary>Rows of the same group of either grouping may be correlated.</summary>
     /// <typeparam name="T">The type of the records that were fitted.</typeparam>
@@ -53,7 +58,7 @@ public sealed class StandardErrors
     /// <param name="firstName">What the first groups are called; by default the member that the function returns.</param>
     /// <param name="secondName">What the second groups are called.</param>
     public static StandardErrors ClusteredBy<T>(Func<T, object?> first, Func<T, object?> second, [CallerArgumentExpression(nameof(first))] string? firstName = null, [CallerArgumentExpression(nameof(second))] string? secondName = null) =>
-        new("clustered", 4, [LastName(firstName), LastName(secondName)], Erase(first), Erase(second));
+        new("clustered", 4, [NameOf(firstName), NameOf(secondName)], Erase(first), Erase(second));
 
     /// <summary>Rows with the same value of a column may be correlated.</summary>
     public static StandardErrors ClusteredBy(string column) => new("clustered", 4, [column], column);
@@ -68,12 +73,23 @@ public sealed class StandardErrors
     /// <inheritdoc/>
     public override string ToString() => Name;
 
-    /// <summary>The member that a function returns, as in <c>(Hive h) => h.Apiary</c>; a name that is no function stays itself.</summary>
-    private static string? LastName(string? expression)
+    /// <summary>What they are called, with other words for what they are clustered by.</summary>
+    public string NameWith(Func<string, string> words)
+    {
+        ArgumentNullException.ThrowIfNull(words);
+        return groupNames.Length > 0 && groupNames.All(n => n is not null) ? $"{kind} by {string.Join(" and ", groupNames.Select(n => words(n!)))}" : kind;
+    }
+
+    /// <summary>What a function returns, without its parameter: "Apiary" of <c>(Hive h) => h.Apiary</c>, "Valley + Season" of <c>h => h.Valley + h.Season</c>; a name that is no function stays itself.</summary>
+    private static string? NameOf(string? expression)
     {
         if (expression is null || expression.IndexOf("=>", StringComparison.Ordinal) is not (>= 0 and var arrow)) return expression;
-        var name = expression[(expression.LastIndexOf('.') + 1)..].Trim();
-        return expression.LastIndexOf('.') > arrow && name.Length > 0 && name.All(c => char.IsLetterOrDigit(c) || c == '_') ? name : null;
+        var parameter = expression[..arrow].Trim(' ', '(', ')').Split(' ')[^1];
+        var body = expression[(arrow + 2)..].Trim();
+        if (body.StartsWith('{')) return null;
+        var name = Regex.Replace(body, $@"\b{Regex.Escape(parameter)}!?\.", "");
+        // A whole path is called by its last member.
+        return name.All(c => char.IsLetterOrDigit(c) || c is '_' or '.' or '!') ? name[(name.LastIndexOf('.') + 1)..].TrimEnd('!') : name == parameter ? null : name;
     }
 
     private static Func<object, object?> Erase<T>(Func<T, object?> group)

@@ -115,7 +115,8 @@ internal sealed class TableLowering
         {
             (true, _, Alignment.Right) => StyleRole.TableHeadNumber,
             (true, _, _) => StyleRole.TableHead,
-            (_, RowKind.Heading, _) => StyleRole.TableGroup,
+            // Only the words of a heading row head something; a number beside them is a number like any other.
+            (_, RowKind.Heading, _) when column == 0 => StyleRole.TableGroup,
             (_, _, Alignment.Right or Alignment.Decimal) => StyleRole.TableNumber,
             _ => StyleRole.TableText,
         };

@@ -29,7 +29,8 @@ internal static class NamedFormats
         ["upper"] = new("nothing", (c, _) => c.TakesNothing(c.Text(t => t.ToUpper(c.Language.Culture)))),
         ["lower"] = new("nothing", (c, _) => c.TakesNothing(c.Text(t => t.ToLower(c.Language.Culture)))),
         ["quoted"] = new("nothing", (c, _) => c.TakesNothing(c.Text(t => c.Language.Words.OpenQuote + t + c.Language.Words.CloseQuote))),
-        ["p-value"] = new("at most a number of decimals, such as `p-value 3`", PValue),
+        ["p-value"] = new("`bare` and a number of decimals, as in `p-value`, `p-value 2`, `p-value bare` or `p-value bare 2`", PValue),
+        ["power-of-ten"] = new("an exponent and a number of decimals, such as `power-of-ten -5 2`", PowerOfTen),
         ["interval"] = new("at most a number of decimals, such as `interval 2`", IntervalOf),
     };
 
@@ -93,7 +94,7 @@ internal static class NamedFormats
         // Before the number a code stands apart from it, a sign does not.
         if (symbol is null && format.CurrencyPositivePattern == 0) format.CurrencyPositivePattern = 2;
         format.CurrencyNegativePattern = format.CurrencyPositivePattern switch { 0 => 1, 1 => 5, 2 => 9, _ => 8 };
-        return call.Number().ToString("C", format).Replace(' ', Unbreakable);
+        return Math.Round(call.Number(), decimals, MidpointRounding.AwayFromZero).ToString("C", format).Replace(' ', Unbreakable);
     }
 
     private static string Unit(Call call, string argument) => argument.Length == 0 ? throw call.WrongArgument()
@@ -102,7 +103,7 @@ internal static class NamedFormats
     private static string Percent(Call call, string argument)
     {
         var decimals = argument.Length == 0 ? 0 : call.Decimals(argument);
-        return ValueFormatter.Format((double)call.Number(), $"P{decimals}", call.Language);
+        return ValueFormatter.Format(call.Number(), $"P{decimals}", call.Language);
     }
 
     private static string Number(Call call, string argument) => ValueFormatter.Format(call.Number(), $"N{call.Decimals(argument)}", call.Language);
@@ -151,15 +152,38 @@ internal static class NamedFormats
         return items.Length < 2 ? string.Concat(items) : string.Join(", ", items[..^1]) + join + items[^1];
     }
 
+    /// <summary>A p-value as it stands in a sentence behind the letter: "= 0.032", "&lt; 0.001", "&gt; 0.99"; bare, with a sign only where it needs one.</summary>
     private static string PValue(Call call, string argument)
     {
-        var decimals = argument.Length == 0 ? 3 : call.Decimals(argument);
+        var words = argument.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        var isBare = words.Contains("bare");
+        string[] rest = [.. words.Where(w => w != "bare")];
+        if (rest.Length > 1 || words.Length - rest.Length > 1) throw call.WrongArgument();
+        var decimals = rest.Length == 0 ? 3 : call.Decimals(rest[0]);
         if (decimals == 0) throw call.WrongArgument();
-        var number = (double)call.Number();
-        var least = Math.Pow(10, -decimals);
+        var number = call.Number();
+        if (number is < 0 or > 1) throw call.WrongValue("a p-value, between 0 and 1");
+        var least = new decimal(1, 0, 0, false, (byte)decimals);
+        // Beyond 0.99 more decimals say nothing.
+        var most = 1 - new decimal(1, 0, 0, false, (byte)Math.Min(decimals, 2));
         var pattern = $"0.{new string('0', decimals)}";
-        string Text(double value) => value.ToString(pattern, call.Language.Culture);
-        return number < least ? $"<{Unbreakable}{Text(least)}" : number > 1 - (least / 2) && number < 1 ? $">{Unbreakable}{Text(1 - least)}" : Text(number);
+        return number < least ? $"<{Unbreakable}{ValueFormatter.Format(least, pattern, call.Language)}"
+            : number > most ? $">{Unbreakable}{ValueFormatter.Format(most, $"0.{new string('0', Math.Min(decimals, 2))}", call.Language)}"
+            : (isBare ? "" : $"={Unbreakable}") + ValueFormatter.Format(number, pattern, call.Language);
+    }
+
+    /// <summary>A number in units of a power of ten: "1.23 × 10⁻⁵".</summary>
+    private static string PowerOfTen(Call call, string argument)
+    {
+        if (argument.Split(' ', StringSplitOptions.RemoveEmptyEntries) is not [var power, var places] || !int.TryParse(power, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var exponent) || Math.Abs(exponent) > 300) throw call.WrongArgument();
+        if (!ValueFormatter.IsNumber(call.Value)) throw call.WrongValue("a number");
+        var number = Convert.ToDouble(call.Value, CultureInfo.InvariantCulture);
+        if (!double.IsFinite(number)) return ValueFormatter.Format(number, "0", call.Language);
+        var (mantissa, own) = number == 0 ? (0, exponent) : ShortestDecimal.Split(number);
+        var shift = own - exponent;
+        if (Math.Abs(shift) > 25) throw call.WrongValue($"a number near 10 to the power {exponent}");
+        var scaled = shift >= 0 ? mantissa * (decimal)Math.Pow(10, shift) : mantissa / (decimal)Math.Pow(10, -shift);
+        return ValueFormatter.PowerOfTen(ValueFormatter.Format(scaled, $"N{call.Decimals(places)}", call.Language), exponent);
     }
 
     private static string IntervalOf(Call call, string argument)
@@ -193,7 +217,8 @@ internal static class NamedFormats
         {
             if (!ValueFormatter.IsNumber(Value)) throw WrongValue("a number");
             var number = Convert.ToDouble(Value, CultureInfo.InvariantCulture);
-            return double.IsFinite(number) && Math.Abs(number) < 7e27 ? Convert.ToDecimal(Value, CultureInfo.InvariantCulture) : throw WrongValue("a number of ordinary size");
+            if (!double.IsFinite(number) || Math.Abs(number) >= 7e27) throw WrongValue("a number of ordinary size");
+            return Value is double or float ? ShortestDecimal.Of(Value) ?? 0 : Convert.ToDecimal(Value, CultureInfo.InvariantCulture);
         }
 
         public long WholeNumber() => Number() is var number && number == decimal.Truncate(number) && Math.Abs(number) < long.MaxValue ? (long)number : throw WrongValue("a whole number");

@@ -3,7 +3,10 @@ using Fennick.Diagnostics;
 
 namespace Fennick.Formatting;
 
-/// <summary>Turns values into the text a reader sees.</summary>
+/// <summary>
+/// Turns values into the text a reader sees. Every number is rounded half away from zero, from the shortest decimal that stands for it: 24.25 is 24.3 and 2.675 is 2.68 in every format, sentence
+/// and table. A number that rounds to zero has no sign.
+/// </summary>
 public static class ValueFormatter
 {
     private const int SignificantDigits = 4;
@@ -21,9 +24,7 @@ public static class ValueFormatter
         {
             null or DBNull => language.Numbers.Missing,
             string text => text,
-            double number => SensibleDigits(number, language),
-            float number => SensibleDigits(number, language),
-            decimal number => SensibleDigits((double)number, language),
+            double or float or decimal => SensibleDigits(value, language),
             DateOnly date => date.ToString(language.DatePattern, language.Culture),
             DateTime time when time.TimeOfDay == TimeSpan.Zero => time.ToString(language.DatePattern, language.Culture),
             _ when IsWholeNumber(value) => WholeNumber(value, language),
@@ -62,7 +63,8 @@ public static class ValueFormatter
         if (numbers.All(n => n == Math.Truncate(n))) return grouped;
         int Decimals(double size, int digits) => Math.Max(0, digits - 1 - (int)Math.Floor(Math.Log10(size)));
         var decimals = Math.Min(8, Math.Max(Decimals(sizes.Max(), SignificantDigits), Math.Min(mostDecimalsForTheSmallest, Decimals(sizes.Min(), 2))));
-        while (decimals > 0 && numbers.All(n => Math.Round(n, decimals) == Math.Round(n, decimals - 1))) decimals--;
+        decimal Round(double number, int to) => Math.Round(ShortestDecimal.Of(number) ?? 0, to, MidpointRounding.AwayFromZero);
+        while (decimals > 0 && numbers.All(n => Round(n, decimals) == Round(n, decimals - 1))) decimals--;
         return decimals == 0 ? grouped : $"{grouped}.{new string('0', decimals)}";
     }
 
@@ -77,24 +79,24 @@ public static class ValueFormatter
     }
 
     /// <summary>Four significant digits, but never fewer than the whole part has, and no trailing zeros.</summary>
-    private static string SensibleDigits(double value, Language language)
+    private static string SensibleDigits(object value, Language language)
     {
-        if (double.IsNaN(value)) return language.Numbers.Missing;
-        if (double.IsInfinity(value) || value == 0) return (value == 0 ? 0.0 : value).ToString("0", language.Culture);
-        var magnitude = (int)Math.Floor(Math.Log10(Math.Abs(value)));
-        if (magnitude is < -5 or > 14) return Scientific(value, language);
-        var decimals = Math.Max(0, language.Numbers.Digits - 1 - magnitude);
-        var grouped = Math.Abs(value) >= 9_999.5 ? "#,0" : "0";
-        return value.ToString(decimals == 0 ? grouped : $"{grouped}.{new string('#', decimals)}", language.Culture);
+        var number = Convert.ToDouble(value, CultureInfo.InvariantCulture);
+        if (double.IsNaN(number)) return language.Numbers.Missing;
+        if (double.IsInfinity(number) || number == 0) return (number == 0 ? 0.0 : number).ToString("0", language.Culture);
+        var decimals = language.Numbers.Digits - 1;
+        var (mantissa, magnitude) = ShortestDecimal.Rounded(value, decimals);
+        if (magnitude is < -5 or > 14) return PowerOfTen(mantissa.ToString($"0.{new string('#', decimals)}", language.Culture), magnitude);
+        decimals = Math.Max(0, decimals - magnitude);
+        var grouped = magnitude >= 4 ? "#,0" : "0";
+        return FormatAs(value, decimals == 0 ? grouped : $"{grouped}.{new string('#', decimals)}", language);
     }
 
-    private static string Scientific(double value, Language language)
+    /// <summary>"1.23 × 10⁻⁵".</summary>
+    internal static string PowerOfTen(string mantissa, int exponent)
     {
-        var parts = value.ToString("0.###E+0", CultureInfo.InvariantCulture).Split('E');
-        var mantissa = double.Parse(parts[0], CultureInfo.InvariantCulture).ToString("0.###", language.Culture);
-        var exponent = string.Concat(int.Parse(parts[1], CultureInfo.InvariantCulture).ToString(CultureInfo.InvariantCulture)
-            .Select(c => c == '-' ? '\u207B' : "\u2070\u00B9\u00B2\u00B3\u2074\u2075\u2076\u2077\u2078\u2079"[c - '0']));
-        return $"{mantissa}\u00A0×\u00A010{exponent}";
+        var raised = string.Concat(exponent.ToString(CultureInfo.InvariantCulture).Select(c => c == '-' ? '\u207B' : "\u2070\u00B9\u00B2\u00B3\u2074\u2075\u2076\u2077\u2078\u2079"[c - '0']));
+        return $"{mantissa}\u00A0×\u00A010{raised}";
     }
 
     private static string FormatAs(object? value, string format, Language language)
@@ -117,7 +119,7 @@ public static class ValueFormatter
         if (!fits) throw Unknown(format, $"a {DescribeType(value)}");
         try
         {
-            var text = ((IFormattable)value).ToString(format, language.Culture);
+            var text = ((IFormattable)Rounded(value, format)).ToString(format, language.Culture);
             // A percent sign or a currency stays with its number.
             if (format[0] is 'P' or 'p' or 'C' or 'c') text = text.Replace(' ', '\u00A0');
             // A number that rounds to zero has no sign.
@@ -127,6 +129,19 @@ public static class ValueFormatter
         {
             throw Unknown(format, $"a {DescribeType(value)}");
         }
+    }
+
+    /// <summary>What a number is rounded from: its shortest decimal, where a format has fixed decimals.</summary>
+    private static object Rounded(object value, string format)
+    {
+        if (value is not (double or float) || format[0] is 'R' or 'r' or 'G' or 'g') return value;
+        if (format.AsSpan().IndexOfAny('E', 'e') < 0) return ShortestDecimal.Of(value) is { } number ? number : value;
+        var real = Convert.ToDouble(value, CultureInfo.InvariantCulture);
+        if (!double.IsFinite(real) || real == 0) return value;
+        // With an exponent the digits of the mantissa count: the standard format says how many, a pattern has a place for each.
+        var decimals = IsStandard(format, "E") ? (format.Length > 1 ? int.Parse(format.AsSpan(1), CultureInfo.InvariantCulture) : 6) : format.Split('E', 'e')[0].Count(c => c is '0' or '#') - 1;
+        var (mantissa, exponent) = ShortestDecimal.Rounded(value, Math.Clamp(decimals, 0, 16));
+        return double.Parse(string.Create(CultureInfo.InvariantCulture, $"{mantissa}E{exponent}"), CultureInfo.InvariantCulture);
     }
 
     private static bool IsNegative(object value) => value switch { double d => d < 0, float f => f < 0, decimal m => m < 0, _ => false };

@@ -66,7 +66,7 @@ public sealed record ContingencyTable : ResultTable<ContingencyTable>
             HeaderRows = [new TableRow([Text(Names.Word(rowName)), .. heads.Select(h => Text(h, Alignment.Right) with { ColumnSpan = width })])],
             Rows = [.. body, total],
         }.SpanOver(Names.Word(columnName), 1, columns.Length * width);
-        return Finish(table, [.. ShareNote(), .. Test(), .. counts.Missing == 0 ? [] : new RichText[] { $"{counts.Missing} rows that lack either are left out." }],
+        return Finish(table, [.. ShareNote(), .. Test(), .. counts.Missing == 0 ? [] : new[] { counts.Missing == 1 ? "1 row that lacks either is left out." : Sentence($"{counts.Missing} rows that lack either are left out.") }],
             rows.Select(l => $"{rowName}={l}").Concat(columns.Select(l => $"{columnName}={l}")).Concat([rowName, columnName, "All"]));
     }
 
@@ -82,9 +82,8 @@ public sealed record ContingencyTable : ResultTable<ContingencyTable>
     {
         if (counts.Rows.Length < 2 || counts.Columns.Length < 2) yield break;
         var test = counts.ChiSquaredTest();
-        yield return new RichText([new TextInline("χ² = "), new ValueInline(test.Statistic, "0.00"), new TextInline($" with {test.DegreesOfFreedom} degree{(test.DegreesOfFreedom == 1 ? "" : "s")} of freedom, p\u00A0"),
-            .. test.PValue < 0.001 ? [] : new Inline[] { new TextInline("=\u00A0") }, new ValueInline(test.PValue, "p-value 3"), new TextInline(".")]);
+        yield return new RichText([new TextInline("χ² = "), new ValueInline(test.Statistic, "0.00"), new TextInline($" with {test.DegreesOfFreedom} degree{(test.DegreesOfFreedom == 1 ? "" : "s")} of freedom, p\u00A0"), new ValueInline(test.PValue, "p-value"), new TextInline(".")]);
         var small = counts.Rows.SelectMany((_, r) => counts.Columns.Select((_, c) => counts.Expected(r, c))).Count(e => e < 5);
-        if (small > 0) yield return $"{small} of {counts.Rows.Length * counts.Columns.Length} cells are expected below 5, where χ² is rough.";
+        if (small > 0) yield return Sentence($"{small} of {counts.Rows.Length * counts.Columns.Length} cells are expected below 5, where χ² is rough.");
     }
 }

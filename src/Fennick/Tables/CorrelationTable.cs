@@ -49,8 +49,8 @@ public sealed record CorrelationTable : ResultTable<CorrelationTable>
             HeaderRows = [new TableRow(["", .. Enumerable.Range(1, variables.Length - 1).Select(i => Text($"{i}"))])],
             Rows = [.. body],
         };
-        var n = pairs.Min() == pairs.Max() ? $"n = {pairs[0]}" : $"n between {pairs.Min()} and {pairs.Max()}, of the rows where both are known";
-        return Finish(table, [$"{(byRanks ? "Spearman's ρ" : "Pearson's r")}; {n}.", .. SignsNote()], variables.Select(v => v.Name));
+        var n = pairs.Min() == pairs.Max() ? Sentence($"n = {pairs[0]}") : Sentence($"n between {pairs.Min()} and {pairs.Max()}, of the rows where both are known");
+        return Finish(table, [Sentence($"{(byRanks ? "Spearman's ρ" : "Pearson's r")}; {n}."), .. SignsNote()], variables.Select(v => v.Name));
 
         TableCell Cell(NumericVariable a, NumericVariable b)
         {

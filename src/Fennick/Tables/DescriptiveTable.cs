@@ -19,9 +19,11 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
     private readonly int rows;
     private readonly Type recordType;
     private readonly Func<Delegate, string?[]> groupOf;
-    private ImmutableArray<Statistic> statistics = [Statistic.Count, Statistic.Mean, Statistic.StandardDeviation, Statistic.Minimum, Statistic.Median, Statistic.Maximum];
+    private ImmutableArray<Statistic> chosen = [];
     private (string Name, ImmutableArray<string?> Values)? groups;
     private bool hasTest = true;
+
+    private ImmutableArray<Statistic> Shown => chosen.IsEmpty ? [Statistic.Count, Statistic.Mean, Statistic.StandardDeviation, Statistic.Minimum, Statistic.Median, Statistic.Maximum] : chosen;
 
     private DescriptiveTable(ImmutableArray<Variable> variables, int rows, Type recordType, Func<Delegate, string?[]> groupOf)
     {
@@ -41,8 +43,8 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
             group => group is Func<T, object?> typed ? [.. all.Select(r => TextOf(typed(r)))] : throw new ReportException(Diagnostic.Error(null, $"the groups are no function of a `{typeof(T).Name}`", $"write `.By(\"name\", ({typeof(T).Name} r) => r.…)`")));
     }
 
-    /// <summary>With other statistics as columns; only without groups.</summary>
-    public DescriptiveTable Statistics(params Statistic[] shown) => this with { statistics = [.. shown] };
+    /// <summary>With other statistics: as columns, or with groups as rows under each variable, instead of mean and standard deviation in one cell.</summary>
+    public DescriptiveTable Statistics(params Statistic[] shown) => this with { chosen = [.. shown] };
 
     /// <summary>With a column for each group, and the p-value of the test that they do not differ: Welch's t for two groups, one-way F for more, χ² for factors.</summary>
     /// <param name="name">What the groups are called, above their columns.</param>
@@ -65,7 +67,7 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
     }
 
     private IEnumerable<string> Known() => variables.Select(v => v.Name)
-        .Concat(variables.OfType<FactorVariable>().SelectMany(f => f.Levels.Select(l => $"{f.Name}={l}"))).Concat(statistics.Select(s => s.Name)).Concat(["All", "p"]);
+        .Concat(variables.OfType<FactorVariable>().SelectMany(f => f.Levels.Select(l => $"{f.Name}={l}"))).Concat(Shown.Select(s => s.Name)).Concat(["All", "p"]);
 
     private Table Whole()
     {
@@ -75,29 +77,29 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
             if (variable is NumericVariable numeric)
             {
                 var description = Describe(numeric, Enumerable.Range(0, rows));
-                var format = FormatOf(numeric);
-                body.Add(new TableRow([Names[variable.Name], .. statistics.Select(s => Number(description is null ? (s == Statistic.Count ? 0 : s == Statistic.Missing ? rows : null) : s.Value(description), s.IsCount ? "#,0" : format))]));
+                var formats = FormatsOf(numeric);
+                body.Add(new TableRow([Names[variable.Name], .. Shown.Select(s => StatisticCell(s, description, rows, formats))]));
                 continue;
             }
             var factor = (FactorVariable)variable;
             var counts = Counts(factor, Enumerable.Range(0, rows));
-            body.Add(TableRow.Heading(Names[factor.Name], statistics.Length + 1));
+            body.Add(TableRow.Heading(Names[factor.Name], Shown.Length + 1));
             foreach (var (level, count) in counts)
-                body.Add(new TableRow([Names.Level(factor.Name, level), .. statistics.Select(s => s == Statistic.Count ? Number(count, "#,0") : s == Statistic.Mean ? Share(count, counts.Values.Sum()) : "")]) { Level = 1 });
+                body.Add(new TableRow([Names.Level(factor.Name, level), .. Shown.Select(s => s == Statistic.Count ? Number(count, "#,0") : s == Statistic.Mean ? Share(count, counts.Values.Sum()) : "")]) { Level = 1 });
         }
         var hasFactors = variables.Any(v => v is FactorVariable);
         var table = new Table
         {
-            Columns = [new(Alignment.Left), .. statistics.Select(s => new TableColumn(s.IsCount ? Alignment.Right : Alignment.Decimal))],
-            HeaderRows = [new TableRow(["", .. statistics.Select(s => Text(Names.Word(s.Name)))])],
+            Columns = [new(Alignment.Left), .. Shown.Select(s => new TableColumn(s.IsCount ? Alignment.Right : Alignment.Decimal))],
+            HeaderRows = [new TableRow(["", .. Shown.Select(s => Text(Names.Word(s.Name)))])],
             Rows = [.. body],
         };
-        return Finish(table, hasFactors && statistics.Contains(Statistic.Mean) ? [$"Of levels: count and share{MissingOf(variables.OfType<FactorVariable>())}."] : [], Known());
+        return Finish(table, [.. hasFactors && Shown.Contains(Statistic.Mean) ? [Sentence($"Of levels: count and share{MissingOf(variables.OfType<FactorVariable>())}.")] : Array.Empty<RichText>(), .. UndefinedNote()], Known());
     }
 
     private Table Grouped(string name, ImmutableArray<string?> values)
     {
-        string[] levels = [.. values.OfType<string>().Distinct().Order(StringComparer.Ordinal)];
+        string[] levels = [.. values.OfType<string>().Distinct().Order(NaturalOrder.Comparer)];
         if (levels.Length == 0) throw new AnalysisException($"no row has a group `{name}`");
         int[][] members = [.. levels.Select(l => Enumerable.Range(0, rows).Where(r => values[r] == l).ToArray())];
         int[] all = [.. Enumerable.Range(0, rows).Where(r => values[r] is not null)];
@@ -109,19 +111,25 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
         {
             var p = withTest ? Test(variable, members, tests) : null;
             TableCell[] test = withTest ? [p is { } value ? PValue(value) : "—"] : [];
+            TableRow Heading() => new([Text(Names[variable.Name]) with { ColumnSpan = columns - test.Length }, .. test]) { Kind = RowKind.Heading };
+            TableRow Under(string words, IEnumerable<TableCell> cells) => new([words, .. cells, .. test.Select(_ => TableCell.Empty)]) { Level = 1 };
             if (variable is NumericVariable numeric)
             {
-                var format = FormatOf(numeric);
-                body.Add(new TableRow([Names[variable.Name], .. members.Append(all).Select(m => MeanCell(Describe(numeric, m), format)), .. test]));
+                var formats = FormatsOf(numeric);
+                var described = members.Append(all).Select(m => (Description: Describe(numeric, m), Count: m.Length)).ToArray();
+                if (chosen.IsEmpty)
+                {
+                    body.Add(new TableRow([Names[variable.Name], .. described.Select(d => MeanCell(d.Description, formats)), .. test]));
+                    continue;
+                }
+                body.Add(Heading());
+                body.AddRange(chosen.Select(s => Under(Names.Word(s.Name), described.Select(d => StatisticCell(s, d.Description, d.Count, formats)))));
                 continue;
             }
             var factor = (FactorVariable)variable;
             var counts = members.Append(all).Select(m => Counts(factor, m)).ToArray();
-            body.Add(new TableRow([Text(Names[factor.Name]) with { ColumnSpan = columns - test.Length }, .. test]) { Kind = RowKind.Heading });
-            foreach (var level in counts[^1].Keys)
-            {
-                body.Add(new TableRow([Names.Level(factor.Name, level), .. counts.Select(c => ShareCell(c.GetValueOrDefault(level), c.Values.Sum())), .. test.Select(_ => TableCell.Empty)]) { Level = 1 });
-            }
+            body.Add(Heading());
+            body.AddRange(counts[^1].Keys.Select(level => Under(Names.Level(factor.Name, level), counts.Select(c => ShareCell(c.GetValueOrDefault(level), c.Values.Sum())))));
         }
         TableCell Head(string words, int count) => new(new RichText([new TextInline(words), new BreakInline(), new TextInline("n = "), new ValueInline(count, "#,0")])) { Alignment = Alignment.Centre };
         var heads = levels.Select((l, i) => Head(Names.Level(name, l), members[i].Length)).Append(Head(Names.Word("All"), all.Length));
@@ -132,10 +140,24 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
             Rows = [.. body],
         }.SpanOver(Names[name], 1, levels.Length);
         var parts = new List<string>();
-        if (variables.Any(v => v is NumericVariable)) parts.Add("mean (standard deviation)");
+        if (variables.Any(v => v is NumericVariable) && chosen.IsEmpty) parts.Add("mean (standard deviation)");
         if (variables.Any(v => v is FactorVariable)) parts.Add("count (share)");
-        var note = $"{Capital(parts[0])}{(parts.Count > 1 ? $" and {parts[1]}" : "")}{(tests.Count > 0 ? $"; p by {string.Join(", ", tests)}" : "")}.";
-        return Finish(table, [note, .. rows > all.Length ? [$"{rows - all.Length} rows without a group are left out."] : Array.Empty<RichText>()], Known().Append(name).Concat(levels.Select(l => $"{name}={l}")));
+        var what = string.Join(" and ", parts);
+        var by = tests.Count > 0 ? $"p by {string.Join(", ", tests)}" : "";
+        var note = Capital(what.Length > 0 && by.Length > 0 ? $"{what}; {by}" : what + by);
+        var without = rows - all.Length;
+        return Finish(table, [.. note.Length > 0 ? [$"{note}."] : Array.Empty<RichText>(), .. UndefinedNote(), .. without == 1 ? ["1 row without a group is left out."] : without > 1 ? [Sentence($"{without} rows without a group are left out.")] : Array.Empty<RichText>()],
+            Known().Append(name).Concat(levels.Select(l => $"{name}={l}")));
+    }
+
+    private IEnumerable<RichText> UndefinedNote() => variables.OfType<NumericVariable>().Where(v => v.RowsOutsideDomain.Length > 0)
+        .Select(v => v.RowsOutsideDomain.Length == 1 ? (RichText)$"{Names[v.Name]} is not defined in 1 row." : Sentence($"{Names[v.Name]} is not defined in {v.RowsOutsideDomain.Length} rows."));
+
+    private static TableCell StatisticCell(Statistic statistic, Description? description, int rowCount, (string Values, string Extremes) formats)
+    {
+        if (description is null) return Number(statistic == Statistic.Count ? 0 : statistic == Statistic.Missing ? rowCount : null, "#,0");
+        var format = statistic.IsCount ? "#,0" : statistic == Statistic.Skewness ? "0.00" : statistic == Statistic.Minimum || statistic == Statistic.Maximum ? formats.Extremes : formats.Values;
+        return Number(statistic.Value(description), format);
     }
 
     private static double? Test(Variable variable, int[][] members, HashSet<string> used)
@@ -170,8 +192,8 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
         }
     }
 
-    private static TableCell MeanCell(Description? description, string format) => description is null ? "—"
-        : new TableCell(new RichText([new ValueInline(description.Mean, format), new TextInline(" ("), new ValueInline(description.StandardDeviation, description.StandardDeviation is null ? null : format), new TextInline(")")])) { Alignment = Alignment.Centre };
+    private static TableCell MeanCell(Description? description, (string Values, string Extremes) formats) => description is null ? "—"
+        : new TableCell(new RichText([new ValueInline(description.Mean, formats.Values), new TextInline(" ("), new ValueInline(description.StandardDeviation, description.StandardDeviation is null ? null : formats.Values), new TextInline(")")])) { Alignment = Alignment.Centre };
 
     private static TableCell ShareCell(int count, int total) => total == 0 ? "—"
         : new TableCell(new RichText([new ValueInline(count, "#,0"), new TextInline(" ("), new ValueInline(count / (double)total, "P1"), new TextInline(")")])) { Alignment = Alignment.Centre };
@@ -193,21 +215,36 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
         return counts;
     }
 
-    private static string MissingOf(IEnumerable<FactorVariable> factors)
+    private static RichText MissingOf(IEnumerable<FactorVariable> factors)
     {
         var missing = factors.Select(f => f.Codes.Count(c => c < 0)).Sum();
-        return missing == 0 ? "" : $" of those that are known ({missing} are missing)";
+        return missing == 0 ? RichText.Empty : Sentence($" of those that are known ({missing} {(missing == 1 ? "is" : "are")} missing)");
     }
 
-    /// <summary>Decimals that suit a variable's own values: one more than they have, so that a mean says more than a single value.</summary>
-    private static string FormatOf(NumericVariable variable)
+    /// <summary>
+    /// Formats for a variable's statistics, and for its extremes, which have the decimals of the values themselves. The others have one decimal more than the values, and as many as show two
+    /// significant digits of the standard deviation; units of a power of ten where that would be more than six, or where the values have more than ten digits before the point.
+    /// </summary>
+    private static (string Values, string Extremes) FormatsOf(NumericVariable variable)
     {
-        var present = variable.Values.Where(v => !double.IsNaN(v)).Select(v => (object?)v).ToArray();
-        if (present.Length == 0) return "0";
-        var own = ValueFormatter.ColumnFormat(present);
-        var decimals = own.Contains('.') ? own.Length - own.IndexOf('.') - 1 : 0;
-        var largest = variable.Values.Where(double.IsFinite).Select(Math.Abs).DefaultIfEmpty(0).Max();
-        return Decimals(Math.Min(decimals + (decimals == 0 && largest >= 1000 ? 0 : 1), largest >= 1000 ? 1 : largest >= 100 ? 2 : 4));
+        const int mostDecimals = 6, mostDigits = 10;
+        double[] present = [.. variable.Values.Where(double.IsFinite)];
+        if (present.Length == 0) return ("0", "0");
+        var description = Description.Of(present, v => v);
+        var spread = description.StandardDeviation is > 0 and var deviation ? deviation : present.Max(Math.Abs);
+        if (spread == 0) return ("0", "0");
+        var own = present.Max(v => (int)(ShortestDecimal.Of(v)?.Scale ?? 0));
+        var size = ShortestDecimal.Rounded(spread, 1).Exponent;
+        var two = Math.Max(0, 1 - size);
+        // A large spread needs no decimals beyond those that the values have.
+        var decimals = size >= 2 ? Math.Min(own, 1) : own >= two ? Math.Min(own + 1, two + 1) : two;
+        var magnitude = ShortestDecimal.Rounded(present.Max(Math.Abs) is > 0 and var largest ? largest : spread, 1).Exponent;
+        if (decimals > mostDecimals || magnitude >= mostDigits)
+        {
+            var format = $"power-of-ten {magnitude} {Math.Clamp(1 - size + magnitude, 2, 8)}";
+            return (format, format);
+        }
+        return (FixedDecimals(decimals), FixedDecimals(Math.Min(own, decimals)));
     }
 
     private static string? TextOf(object? value) => value switch

@@ -47,7 +47,13 @@ public sealed record FitComparisonTable : ResultTable<FitComparisonTable>
             Rows = [.. rows],
             Warnings = [.. fits.SelectMany(f => f.Fit.Warnings.Select(w => $"model {f.Head}: {w.Message}"))],
         }.SpanOver("Against the model above", 5, 7);
-        return Finish(table, [$"{Capital(fits[0].Fit.Estimator)} of {Names.Or(Tables.Labels.Of(fits[0].Fit.RecordType))[fits[0].Fit.Response]}, n = {fits[0].Fit.Observations}; {(isLinear ? "F" : "likelihood-ratio")} tests."], heads);
+        var first = fits[0].Fit;
+        var names = Names.Or(Tables.Labels.Of(first.RecordType));
+        var how = first.Estimator + (first.Weights is { } weights ? $", weighted by {names[weights]}," : "") + (first.Offset is { } offset ? $" with the offset {names[offset]}" : "");
+        // The comparison looks at sums of squares or likelihoods, whatever errors the fits have.
+        var isRobust = fits.Any(f => f.Fit.StandardErrors != StandardErrors.Classical);
+        var tests = (isLinear ? "F tests" : "likelihood-ratio tests") + (isRobust ? $" of the classical kind, which do not take account of errors that are {fits.Select(f => f.Fit.StandardErrors).First(e => e != StandardErrors.Classical).Name}" : "");
+        return Finish(table, [Sentence($"{Capital(how)} of {names[first.Response]}, n = {first.Observations}; {tests}.")], heads);
     }
 
     private static TestResult Compare(RegressionFit smaller, RegressionFit larger) => (smaller, larger) switch

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Statistics;
 using Fennick.Statistics.Fits;
 
 namespace Fennick.Tables;
@@ -18,11 +19,26 @@ public sealed record FitStatistic(string Name, Func<RegressionFit, double?> Valu
     /// <summary>The number of clusters; of the smaller grouping if there are two.</summary>
     public static FitStatistic Clusters { get; } = new("Clusters", f => f.ClusterCounts.IsEmpty ? null : f.ClusterCounts.Min(), "#,0");
 
-    /// <summary>R² of least squares.</summary>
-    public static FitStatistic RSquared { get; } = new("R²", f => (f as LinearFit)?.RSquared, "0.000");
+    /// <summary>The rows left out because a transformation is not defined there.</summary>
+    public static FitStatistic RowsOutsideDomain { get; } = new("Rows outside the domain", f => f.RowsOutsideDomain, "#,0");
+
+    /// <summary>R² of least squares, around the mean.</summary>
+    public static FitStatistic RSquared { get; } = new("R²", f => AroundMean(f)?.RSquared, "0.000");
 
     /// <summary>R² adjusted for the number of terms.</summary>
-    public static FitStatistic AdjustedRSquared { get; } = new("Adjusted R²", f => (f as LinearFit)?.AdjustedRSquared, "0.000");
+    public static FitStatistic AdjustedRSquared { get; } = new("Adjusted R²", f => AroundMean(f)?.AdjustedRSquared, "0.000");
+
+    /// <summary>R² of a fit with absorbed effects: of what varies within their groups.</summary>
+    public static FitStatistic WithinRSquared { get; } = new("Within R²", f => Within(f)?.RSquared, "0.000");
+
+    /// <summary>Within R² adjusted for the number of terms.</summary>
+    public static FitStatistic AdjustedWithinRSquared { get; } = new("Adjusted within R²", f => Within(f)?.AdjustedRSquared, "0.000");
+
+    /// <summary>R² of a fit without intercept: around zero, and no measure beside that around the mean.</summary>
+    public static FitStatistic UncentredRSquared { get; } = new("R² without intercept", f => AroundZero(f)?.RSquared, "0.000");
+
+    /// <summary>R² without intercept adjusted for the number of terms.</summary>
+    public static FitStatistic AdjustedUncentredRSquared { get; } = new("Adjusted R² without intercept", f => AroundZero(f)?.AdjustedRSquared, "0.000");
 
     /// <summary>McFadden's pseudo-R².</summary>
     public static FitStatistic PseudoRSquared { get; } = new("Pseudo-R²", f => (f as GeneralizedFit)?.PseudoRSquared, "0.000");
@@ -30,8 +46,8 @@ public sealed record FitStatistic(string Name, Func<RegressionFit, double?> Valu
     /// <summary>The residual standard error, in units of the response.</summary>
     public static FitStatistic ResidualStandardError { get; } = new("Residual standard error", f => f switch { LinearFit l => l.ResidualStandardError, NonlinearFit n => n.ResidualStandardError, _ => null }, "#,0.000");
 
-    /// <summary>The F statistic of all terms.</summary>
-    public static FitStatistic F { get; } = new("F", f => (f as LinearFit)?.FTest().Statistic, "#,0.00");
+    /// <summary>The F statistic of all terms; none where it cannot be computed, as with fewer clusters than terms.</summary>
+    public static FitStatistic F { get; } = new("F", f => FOf(f).Value, "#,0.00");
 
     /// <summary>The log-likelihood.</summary>
     public static FitStatistic LogLikelihood { get; } = new("Log-likelihood", f => f.LogLikelihood, "#,0.0");
@@ -46,5 +62,29 @@ public sealed record FitStatistic(string Name, Func<RegressionFit, double?> Valu
     public static FitStatistic Deviance { get; } = new("Deviance", f => (f as GeneralizedFit)?.Deviance, "#,0.0");
 
     /// <summary>What a regression table shows unless told otherwise, as far as a fit of it has it.</summary>
-    internal static ImmutableArray<FitStatistic> Usual { get; } = [Observations, RSquared, AdjustedRSquared, PseudoRSquared];
+    internal static ImmutableArray<FitStatistic> Usual { get; } = [Observations, RSquared, AdjustedRSquared, WithinRSquared, AdjustedWithinRSquared, UncentredRSquared, AdjustedUncentredRSquared, PseudoRSquared];
+
+    /// <summary>A statistic and those that stand for it where a fit has another kind of it: who asks for R² gets the within R² of absorbed effects in a row of its own.</summary>
+    internal static IEnumerable<FitStatistic> WithKin(FitStatistic statistic) => statistic == RSquared ? [statistic, WithinRSquared, UncentredRSquared]
+        : statistic == AdjustedRSquared ? [statistic, AdjustedWithinRSquared, AdjustedUncentredRSquared] : [statistic];
+
+    private static LinearFit? AroundMean(RegressionFit fit) => fit is LinearFit { HasIntercept: true } linear ? linear : null;
+
+    private static LinearFit? Within(RegressionFit fit) => fit is LinearFit { AbsorbedEffects: > 0 } linear ? linear : null;
+
+    private static LinearFit? AroundZero(RegressionFit fit) => fit is LinearFit { HasIntercept: false, AbsorbedEffects: 0 } linear ? linear : null;
+
+    /// <summary>The F statistic of a fit by least squares, or why it has none.</summary>
+    internal static (double? Value, string? Reason) FOf(RegressionFit fit)
+    {
+        if (fit is not LinearFit linear) return (null, null);
+        try
+        {
+            return (linear.FTest().Statistic, null);
+        }
+        catch (AnalysisException problem)
+        {
+            return (null, $"there is no F statistic: {problem.Message}");
+        }
+    }
 }

@@ -73,6 +73,9 @@ public sealed class Labels
         return labels;
     }
 
+    /// <summary>Whether a name has a label.</summary>
+    internal bool Has(string name) => words.ContainsKey(name);
+
     /// <summary>The label of a name; without one the name as words: "Forage ha" for <c>ForageHa</c> and for <c>forage_ha</c>.</summary>
     internal string this[string name] => words.TryGetValue(name, out var label) ? label : ToWords(name);
 
@@ -92,7 +95,8 @@ public sealed class Labels
 
     private static string ToWords(string name)
     {
-        if (name.Contains(' ')) return name;
+        // An expression stays as it is written.
+        if (!name.All(c => char.IsLetterOrDigit(c) || c == '_')) return name;
         var text = new StringBuilder(name.Length + 4);
         for (var i = 0; i < name.Length; i++)
         {

@@ -41,7 +41,7 @@ public sealed record OutcomesTable : ResultTable<OutcomesTable>
         {
             if (e.Term is not { } own) return new TableRow([labels[e.Fit.Response], "—", "—", "—", "—", Number(e.Fit.Observations, "#,0")]);
             // Responses have units of their own: each row has the decimals that suit it.
-            var numbers = RowDecimals(SensibleDecimals([own.StandardError]), [own.StandardError]);
+            var numbers = EstimateFormat(own.Estimate, own.StandardError, 3);
             return new TableRow([labels[e.Fit.Response], Number(own.Estimate, numbers) with { Sign = SignOf(own.PValue) }, Number(own.StandardError, numbers), IntervalCell(own.Interval(level), numbers), PValue(own.PValue), Number(e.Fit.Observations, "#,0")]);
         });
         string[] heads = ["Response", "Estimate", "Std. error", IntervalName(level), "p", "n"];

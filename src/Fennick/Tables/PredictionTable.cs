@@ -39,7 +39,6 @@ public sealed record PredictionTable : ResultTable<PredictionTable>
     public override Table ToTable()
     {
         var labels = Names.Or(Tables.Labels.Of(fit.RecordType));
-        var common = SensibleDecimals(groups.SelectMany(g => g.Effects.Select(e => e.StandardError)));
         var rows = new List<TableRow>();
         foreach (var (variable, effects) in groups)
         {
@@ -50,7 +49,7 @@ public sealed record PredictionTable : ResultTable<PredictionTable>
                 rows.Add(TableRow.Heading(isPrediction || reference is null ? labels[variable] : $"{labels[variable]} (reference: {labels.Level(variable, reference)})", isPrediction ? 4 : 5));
             foreach (var effect in effects)
             {
-                var numbers = format ?? RowDecimals(common, [effect.StandardError]);
+                var numbers = format ?? EstimateFormat(effect.Estimate, effect.StandardError, 3);
                 rows.Add(new TableRow([isFactor ? labels.Level(variable, effect.Name) : labels[variable], Number(effect.Estimate, numbers), Number(effect.StandardError, numbers), IntervalCell(effect.Interval(level), numbers), .. isPrediction ? [] : new[] { PValue(effect.PValue) }]) { Level = hasHeading ? 1 : 0 });
             }
         }
@@ -62,7 +61,7 @@ public sealed record PredictionTable : ResultTable<PredictionTable>
             Rows = [.. rows],
             Warnings = [.. fit.Warnings.Select(w => w.Message)],
         };
-        var note = isPrediction ? $"Average predictions of {labels[fit.Response]} if every row had the level, all else as it is" : $"Average change of {labels[fit.Response]} for one unit more, or against the reference";
+        var note = isPrediction ? $"Average predictions of {labels[fit.Response]} if every row had the level, all else as it is" : $"Average change in {labels[fit.Response]} for one unit more, or against the reference";
         return Finish(table, [$"{note}; {fit.Estimator}, delta-method errors."], groups.Select(g => g.Variable).Concat(groups.SelectMany(g => g.Effects.Select(e => $"{g.Variable}={e.Name}"))).Concat(["Prediction", "Effect", "Std. error", fit.Response]));
     }
 }

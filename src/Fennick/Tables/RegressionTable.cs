@@ -29,6 +29,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     private Uncertainty uncertainty = Uncertainty.StandardError;
     private bool beside;
     private string? format;
+    private int decimals = 3;
     private double level = 0.95;
 
     private RegressionTable(ImmutableArray<RegressionFit> fits)
@@ -115,7 +116,11 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     /// <summary>With these fit statistics below the terms.</summary>
     public RegressionTable Statistics(params FitStatistic[] shown) => this with { statistics = [.. shown] };
 
-    /// <summary>With estimates and errors in a .NET format, such as <c>0.00</c>.</summary>
+    /// <summary>With other decimals than three. An estimate whose standard error would show fewer than two significant digits gets as many decimals as it needs.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">There are fewer than none, or more than eight.</exception>
+    public RegressionTable Decimals(int usual) => usual is >= 0 and <= 8 ? this with { decimals = usual } : throw new ArgumentOutOfRangeException(nameof(usual), usual, "A table shows from 0 to 8 decimals.");
+
+    /// <summary>With all estimates and errors in one format, such as <c>0.00</c>.</summary>
     public RegressionTable Format(string numbers) => this with { format = numbers };
 
     /// <summary>One model in long form: estimate, standard error, statistic, p-value and interval as columns.</summary>
@@ -127,7 +132,6 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     {
         var rows = new List<TableRow>();
         var plan = Plan();
-        var common = CommonDecimals(plan);
         var statisticName = double.IsPositiveInfinity(fit.TestDegreesOfFreedom) ? "z" : "t";
         foreach (var row in plan)
         {
@@ -137,7 +141,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
                 continue;
             }
             if (Find(fit, row.Term) is not { } term) continue;
-            var numbers = FormatOf(row, common);
+            var numbers = FormatOf(0, term);
             var interval = IntervalOf(0, term);
             rows.Add(new TableRow([row.Words, Number(EstimateOf(0, term), numbers), Number(ErrorOf(0, term), numbers), Number(term.Statistic, "0.00"), PValue(term.PValue), Number(interval.Low, numbers), Number(interval.High, numbers)]) { Level = row.Level });
         }
@@ -158,8 +162,8 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
             facts.Add(new ValueInline(value, statistic.Format));
         }
         facts.Add(new TextInline("."));
-        string[] sentences = [$"{Capital(fit.Estimator)} of {Names[fit.Response]}; standard errors {fit.StandardErrors.Name}{ClustersOf(fit)}.", .. ExponentiatedNote()];
-        return Finish(table, [.. sentences.Select(s => (RichText)s), new RichText([.. facts]), .. MissingNote()], Known());
+        RichText[] sentences = [Sentence($"{Capital(EstimatorOf(fit))} of {Names[fit.Response]}; standard errors {ErrorsOf(fit)}."), .. ExponentiatedNote().Select(s => (RichText)s), .. InfiniteNote()];
+        return Finish(table, [.. sentences, new RichText([.. facts]), .. MissingNote()], Known());
     }
 
     /// <inheritdoc/>
@@ -169,9 +173,8 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     {
         var names = heads.IsEmpty ? [.. fits.Select((_, i) => $"({i + 1})")] : heads;
         var plan = Plan();
-        var common = CommonDecimals(plan);
         var perModel = beside && uncertainty != Uncertainty.None ? 2 : 1;
-        var rows = plan.SelectMany(row => row.Term is null ? [HeadingRow(row, 1 + (fits.Length * perModel))] : TermRows(row, FormatOf(row, common))).ToList();
+        var rows = plan.SelectMany(row => row.Term is null ? [HeadingRow(row, 1 + (fits.Length * perModel))] : TermRows(row)).ToList();
         var warnings = new List<string>();
         rows.AddRange(BelowTerms(perModel, warnings));
         var table = new Table
@@ -207,7 +210,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     private static TableRow HeadingRow(PlanRow row, int columns) => TableRow.Heading(row.Words, columns) with { Level = row.Level };
 
-    private IEnumerable<TableRow> TermRows(PlanRow row, string numbers)
+    private IEnumerable<TableRow> TermRows(PlanRow row)
     {
         var estimates = new List<TableCell> { row.Words };
         var beneath = new List<TableCell> { "" };
@@ -219,6 +222,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
                 (beside ? estimates : beneath).Add("");
                 continue;
             }
+            var numbers = FormatOf(i, term);
             estimates.Add(Number(EstimateOf(i, term), numbers) with { Sign = SignOf(term.PValue) });
             (beside ? estimates : beneath).Add(UncertaintyCell(i, term, numbers));
         }
@@ -254,6 +258,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         foreach (var statistic in Shown())
         {
             var values = fits.Select(statistic.Value).ToArray();
+            if (statistic == FitStatistic.F) warnings.AddRange(fits.Select(f => FitStatistic.FOf(f).Reason).OfType<string>());
             if (values.Any(v => v is not null)) yield return Row(Names.Word(statistic.Name), values.Select(v => v is null ? "" : Number(v, statistic.Format) with { Alignment = statistic.Format.Contains('.') ? null : Alignment.Centre }));
         }
 
@@ -265,7 +270,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         }
     }
 
-    private ImmutableArray<FitStatistic> Shown() => statistics.IsEmpty ? FitStatistic.Usual : statistics;
+    private ImmutableArray<FitStatistic> Shown() => statistics.IsEmpty ? FitStatistic.Usual : [.. statistics.SelectMany(FitStatistic.WithKin).Distinct()];
 
     private static bool Has(RegressionFit fit, string variable) =>
         fit.Terms.Any(t => t.Term.Variable == variable) || Absorbed(fit).Contains(variable);
@@ -332,12 +337,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         return exponentiated[model] ? new Interval(Math.Exp(interval.Low), Math.Exp(interval.High)) : interval;
     }
 
-    private int CommonDecimals(List<PlanRow> plan) => SensibleDecimals(plan.Where(r => r.Term is not null and not Term.InterceptName).SelectMany(Errors));
-
-    private IEnumerable<double> Errors(PlanRow row) => fits.Select((f, i) => Find(f, row.Term!) is { } term ? ErrorOf(i, term) : double.NaN).Where(double.IsFinite);
-
-    /// <summary>The format of a row: the table's, unless its errors would show as zero then.</summary>
-    private string FormatOf(PlanRow row, int common) => format ?? RowDecimals(common, Errors(row));
+    private string FormatOf(int model, TermEstimate term) => format ?? EstimateFormat(EstimateOf(model, term), ErrorOf(model, term), decimals);
 
     // Notes
 
@@ -351,22 +351,35 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     private IEnumerable<RichText> Explain(ImmutableArray<string> names)
     {
-        yield return Capital(Grouped(f => f.Estimator, names)) + ".";
+        yield return Sentence($"{Grouped(f => Sentence($"{EstimatorOf(f)}"), names, isFirst: true)}.");
         foreach (var sentence in ExponentiatedNote(names)) yield return sentence;
-        var errors = Grouped(f => f.StandardErrors.Name + ClustersOf(f), names);
-        var same = fits.All(f => f.StandardErrors.Name + ClustersOf(f) == errors);
+        foreach (var sentence in InfiniteNote()) yield return sentence;
+        var errors = Grouped(ErrorsOf, names);
+        var same = fits.Select(f => ErrorsOf(f).ToPlainText()).Distinct().Count() == 1;
         var where = beside ? "" : " in parentheses";
         yield return uncertainty switch
         {
-            Uncertainty.StandardError when same => $"Standard errors{where}, {errors}.",
-            Uncertainty.StandardError => $"Standard errors{where}: {errors}.",
-            Uncertainty.Statistic => $"{(fits.All(f => double.IsPositiveInfinity(f.TestDegreesOfFreedom)) ? "z" : "t")} statistics{where}; standard errors: {errors}.",
-            Uncertainty.PValue => $"p-values{where}; standard errors: {errors}.",
-            Uncertainty.Interval => $"{IntervalName(level)}s{(beside ? "" : " in brackets")}; standard errors: {errors}.",
-            _ => $"Standard errors behind the signs: {errors}.",
+            Uncertainty.StandardError when same => Sentence($"Standard errors{where}, {errors}."),
+            Uncertainty.StandardError => Sentence($"Standard errors{where}: {errors}."),
+            Uncertainty.Statistic => Sentence($"{(fits.All(f => double.IsPositiveInfinity(f.TestDegreesOfFreedom)) ? "z" : "t")} statistics{where}; standard errors: {errors}."),
+            Uncertainty.PValue => Sentence($"p-values{where}; standard errors: {errors}."),
+            Uncertainty.Interval => Sentence($"{IntervalName(level)}s{(beside ? "" : " in brackets")}; standard errors: {errors}."),
+            _ => Sentence($"Standard errors behind the signs: {errors}."),
         };
         foreach (var signs in SignsNote()) yield return signs;
         foreach (var missing in MissingNote()) yield return missing;
+    }
+
+    /// <summary>"least squares, weighted by Weight".</summary>
+    private string EstimatorOf(RegressionFit fit) => fit.Estimator + (fit.Weights is { } weights ? $", weighted by {Names[weights]}" : "") + (fit.Offset is { } offset ? $" with the offset {Names[offset]}" : "");
+
+    /// <summary>"clustered by Apiary (48 clusters)".</summary>
+    private RichText ErrorsOf(RegressionFit fit) => fit.ClusterCounts.IsEmpty ? fit.StandardErrors.Name
+        : Sentence($"{fit.StandardErrors.NameWith(name => Names.Has(name) ? Names[name] : name)} ({Joined(" and ", fit.ClusterCounts.Select(c => Sentence($"{c}")))} clusters)");
+
+    private IEnumerable<RichText> InfiniteNote()
+    {
+        if (fits.Any(f => f.Terms.Any(t => IsShown(t.Term) && double.IsInfinity(t.Estimate)))) yield return "∞: the data give the estimate no finite value.";
     }
 
     private IEnumerable<string> ExponentiatedNote(ImmutableArray<string> names = default)
@@ -376,22 +389,15 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         yield return $"Estimates{which} are exponentiated: ratios for one unit more, with standard errors by the delta method.";
     }
 
-    private IEnumerable<RichText> MissingNote()
-    {
-        var left = fits.Select(f => f.RowsLeftOut).ToArray();
-        if (left.Max() == 0 || Shown().Contains(FitStatistic.RowsLeftOut)) yield break;
-        var range = left.Min() == left.Max() ? $"{left[0]}" : $"{left.Min()} to {left.Max()}";
-        yield return left.Max() == 1 && left.Min() == 1 ? "1 row with a missing value is left out." : $"{range} rows with missing values are left out.";
-    }
+    private IEnumerable<RichText> MissingNote() => LeftOut(Shown().Contains(FitStatistic.RowsLeftOut) ? [0] : [.. fits.Select(f => f.RowsLeftOut)], [.. fits.Select(f => f.RowsOutsideDomain)]);
 
     /// <summary>What all fits share, or what each group of them has: "(1), (2): least squares; (3): logistic regression".</summary>
-    private string Grouped(Func<RegressionFit, string> what, ImmutableArray<string> names)
+    private RichText Grouped(Func<RegressionFit, RichText> what, ImmutableArray<string> names, bool isFirst = false)
     {
-        var groups = fits.Select((f, i) => (What: what(f), Name: names[i])).GroupBy(f => f.What).ToArray();
-        return groups.Length == 1 ? groups[0].Key : string.Join("; ", groups.Select(g => $"{string.Join(", ", g.Select(f => f.Name))}: {g.Key}"));
+        var groups = fits.Select((f, i) => (What: what(f), Name: names[i])).GroupBy(f => f.What.ToPlainText()).ToArray();
+        if (groups.Length > 1) return Joined("; ", groups.Select(g => Sentence($"{string.Join(", ", g.Select(f => f.Name))}: {g.First().What}")));
+        return isFirst ? Capital(groups[0].Key) : groups[0].First().What;
     }
-
-    private static string ClustersOf(RegressionFit fit) => fit.ClusterCounts.IsEmpty ? "" : $" ({string.Join(" and ", fit.ClusterCounts)} clusters)";
 
     private IEnumerable<string> UnknownTerms()
     {

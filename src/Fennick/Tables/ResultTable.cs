@@ -1,18 +1,18 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using System.Text.RegularExpressions;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Formatting;
 using Fennick.Statistics.Fits;
 
 namespace Fennick.Tables;
 
 /// <summary>A table of results: what all kinds of them share. Immutable: each call gives another table.</summary>
 /// <typeparam name="TSelf">The kind itself.</typeparam>
-public abstract record ResultTable<TSelf> : ITableSource
+public abstract partial record ResultTable<TSelf> : ITableSource
     where TSelf : ResultTable<TSelf>
 {
-    private const string PValueFormat = "p-value 3";
-
     private protected ResultTable()
     {
     }
@@ -39,7 +39,7 @@ public abstract record ResultTable<TSelf> : ITableSource
     /// <summary>Without the sentences by which the table explains itself.</summary>
     public TSelf WithoutNote() => (TSelf)(this with { ExplainsItself = false });
 
-    /// <summary>With one star at the largest of these levels, two at the next, and so on; without any sign if there is no level.</summary>
+    /// <summary>With one star below the largest of these levels, two below the next, and so on (a p-value of exactly 0.05 is not below 0.05); without any sign if there is no level.</summary>
     /// <exception cref="ArgumentOutOfRangeException">A level is not between 0 and 1.</exception>
     public TSelf Signs(params double[] levels) => (TSelf)(this with { SignLevels = StarsAt(levels) });
 
@@ -60,7 +60,13 @@ public abstract record ResultTable<TSelf> : ITableSource
         Warnings = [.. table.Warnings, .. UnknownLabels(known)],
     };
 
-    private protected static TableCell PValue(double value) => new(new RichText([new ValueInline(value, PValueFormat)]));
+    /// <summary>A p-value in a column of such. One that would read as a level of significance, though it is not on it, gets as many decimals as tell on which side it is.</summary>
+    private protected TableCell PValue(double value)
+    {
+        var decimals = 3;
+        while (decimals < 8 && SignLevels.Any(s => value != s.Level && Math.Round(value, decimals, MidpointRounding.AwayFromZero) == s.Level)) decimals++;
+        return new(new RichText([new ValueInline(value, $"p-value bare {decimals}")]));
+    }
 
     private protected static TableCell Text(string words, Alignment? alignment = null) => new(Content: words) { Alignment = alignment };
 
@@ -73,12 +79,49 @@ public abstract record ResultTable<TSelf> : ITableSource
     /// <summary>"95% interval" for 0.95.</summary>
     private protected static string IntervalName(double level) => string.Create(CultureInfo.InvariantCulture, $"{level * 100:0.#}% interval");
 
+    /// <summary>Words with counts in them, which are grouped as the report's language does it: <c>Sentence($"{count} rows are left out.")</c>.</summary>
+    private protected static RichText Sentence(FormattableString words)
+    {
+        var inlines = new List<Inline>();
+        foreach (var part in PlaceOrText().Matches(words.Format).Select(m => m.Value))
+        {
+            object? value = part[0] == '{' && part.Length > 1 && char.IsAsciiDigit(part[1]) ? words.GetArgument(int.Parse(part[1..^1], CultureInfo.InvariantCulture)) : part.Replace("{{", "{", StringComparison.Ordinal).Replace("}}", "}", StringComparison.Ordinal);
+            if (value is RichText rich) inlines.AddRange(rich.Inlines);
+            else if (value is string text) inlines.Add(new TextInline(text));
+            else inlines.Add(new ValueInline(value, "#,0"));
+        }
+        return new RichText([.. inlines.Where(i => i is not TextInline { Text.Length: 0 })]);
+    }
+
+    /// <summary>Parts with something between them.</summary>
+    private protected static RichText Joined(string between, IEnumerable<RichText> parts)
+    {
+        var inlines = new List<Inline>();
+        foreach (var part in parts)
+        {
+            if (inlines.Count > 0) inlines.Add(new TextInline(between));
+            inlines.AddRange(part.Inlines);
+        }
+        return new RichText([.. inlines]);
+    }
+
+    /// <summary>"1 row with a missing value is left out.", and the same of rows where a transformation is not defined.</summary>
+    private protected static IEnumerable<RichText> LeftOut(int[] missing, int[] undefined)
+    {
+        RichText Range(int[] counts) => counts.Min() == counts.Max() ? Sentence($"{counts[0]}") : Sentence($"{counts.Min()} to {counts.Max()}");
+        if (missing.Max() > 0) yield return missing.All(m => m == 1) ? "1 row with a missing value is left out." : Sentence($"{Range(missing)} rows with missing values are left out.");
+        if (undefined.Max() > 0) yield return undefined.All(m => m == 1) ? "1 row where a transformed variable is not defined is left out." : Sentence($"{Range(undefined)} rows where a transformed variable is not defined are left out.");
+    }
+
+    [GeneratedRegex(@"\{\d+\}|(?:[^{}]|\{\{|\}\})+")]
+    private static partial Regex PlaceOrText();
+
     private protected static string Capital(string words) => words.Length == 0 ? words : char.ToUpperInvariant(words[0]) + words[1..];
 
-    /// <summary>The sign of a p-value: that of the smallest level above it.</summary>
+    /// <summary>The sign of a p-value: that of the smallest level above it. A p-value that is a level exactly has not reached it.</summary>
     private protected RichText? SignOf(double pValue) => SignLevels.Where(s => pValue < s.Level).OrderBy(s => s.Level).Select(s => (RichText)s.Sign).FirstOrDefault();
 
-    /// <summary>"* p &lt; 0.05, ** p &lt; 0.01."</summary>
+    /// <summary>"* p &lt; 0.05, ** p &lt; 0.01."; a p-value that is a level exactly has not reached it.</summary>
     private protected IEnumerable<RichText> SignsNote()
     {
         if (SignLevels.IsEmpty) yield break;
@@ -93,16 +136,25 @@ public abstract record ResultTable<TSelf> : ITableSource
         yield return new RichText([.. inlines]);
     }
 
-    /// <summary>Decimals that show two significant digits of the smallest standard error, but two or three of them.</summary>
-    private protected static int SensibleDecimals(IEnumerable<double> errors) => Math.Clamp(errors.Select(NeededDecimals).DefaultIfEmpty(2).Max(), 2, 3);
+    /// <summary>
+    /// The format of an estimate and its error: the usual decimals where they show two significant digits of the error, else as many as do; in units of a power of ten where that would be more
+    /// than six, or where the numbers have more than ten digits before the point.
+    /// </summary>
+    private protected static string EstimateFormat(double estimate, double error, int usual)
+    {
+        const int mostDecimals = 6, mostDigits = 10;
+        bool IsUsable(double number) => double.IsFinite(number) && number != 0;
+        // Without an error the estimate itself must show two digits.
+        var smallest = IsUsable(error) ? error : Math.Abs(estimate);
+        if (!IsUsable(smallest)) return FixedDecimals(usual);
+        var needed = Math.Max(usual, 1 - ShortestDecimal.Rounded(smallest, 1).Exponent);
+        var magnitude = ShortestDecimal.Rounded(IsUsable(estimate) ? Math.Max(Math.Abs(estimate), smallest) : smallest, 1).Exponent;
+        if (needed <= mostDecimals && magnitude < mostDigits) return FixedDecimals(needed);
+        var decimals = Math.Max(2, 1 - ShortestDecimal.Rounded(smallest, 1).Exponent + magnitude);
+        return decimals <= mostDecimals ? $"power-of-ten {magnitude} {decimals}" : FixedDecimals(Math.Min(8, needed));
+    }
 
-    /// <summary>The common decimals, or more in a row whose errors would show as zero with them.</summary>
-    private protected static string RowDecimals(int common, IEnumerable<double> errors) =>
-        Decimals(errors.Select(NeededDecimals).DefaultIfEmpty(0).Max() is var needed && needed > common + 1 ? needed : common);
-
-    private static int NeededDecimals(double error) => double.IsFinite(error) && error > 0 ? Math.Clamp(1 - (int)Math.Floor(Math.Log10(error)), 0, 8) : 0;
-
-    private protected static string Decimals(int count) => count == 0 ? "#,0" : $"#,0.{new string('0', count)}";
+    private protected static string FixedDecimals(int count) => count == 0 ? "#,0" : $"#,0.{new string('0', count)}";
 
     private IEnumerable<string> UnknownLabels(IEnumerable<string> known)
     {
