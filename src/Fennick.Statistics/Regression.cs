@@ -186,7 +186,7 @@ public static class Regression
             Offset = Number(records, offset),
             Absorbed = [.. absorb.Select(a => TermReader.ReadGrouping(records, a))],
         };
-        return ModelData.Create(parts, ByRecord(records), Others<T>(list => new OtherRows(TermReader.ReadTerms(list, terms), Number(list, offset), Number(list, weights), [.. absorb.Select(a => TermReader.ReadGrouping(list, a))], list.Count)), typeof(T));
+        return ModelData.Create(parts, ByRecord(records), Others<T>(list => new OtherRows(TermReader.ReadTerms(list, terms), Number(list, offset), Number(list, weights), [.. absorb.Select(a => TermReader.ReadGrouping(list, a))], list.Count)), typeof(T), typeof(T).IsValueType ? null : row => records[row]);
     }
 
     private static Func<object, OtherRows> Others<T>(Func<IReadOnlyList<T>, OtherRows> read) => others => others is IReadOnlyList<T> list ? read(list)

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using Fennick.Statistics.Estimators;
 using Fennick.Statistics.Numerics;
@@ -8,6 +9,8 @@ namespace Fennick.Statistics.Fits;
 /// <summary>What an estimator leaves behind, apart from the kind of errors.</summary>
 internal sealed record FitBasis
 {
+    private readonly ConcurrentDictionary<StandardErrors, Clusters[]> clusterings = [];
+
     public required string Estimator { get; init; }
 
     public required ModelData Data { get; init; }
@@ -69,14 +72,12 @@ internal sealed record FitBasis
             case < 0: return new(new ClassicalCovariance(Factorisation, Dispersion), student, [], []);
             case <= 3: return new(Scores.Robust(errors.Correction, ResidualDegreesOfFreedom), student, [], errors.Correction < 2 ? [] : FullLeverageWarnings());
         }
-        var groupings = errors.Groups.Select(g => Groups([g])).ToArray();
-        if (groupings.FirstOrDefault(g => g.Count < 2) is { Codes: not null }) throw new AnalysisException($"all {ModelData.CountRows(Data.Response.Length)} are in one cluster; at least two are needed");
-        var counts = groupings.Select(g => g.Count).ToImmutableArray();
+        var clusterings = ClusteringsOf(errors);
+        var counts = clusterings.Take(errors.Groups.Count).Select(c => c.Count).ToImmutableArray();
         var degrees = UsesStudent ? counts.Min() - 1 : double.PositiveInfinity;
-        var covariance = Scores.Clustered(groupings[0].Codes, groupings[0].Count, ClusterFactor(groupings[0]));
-        if (groupings.Length == 1) return new(covariance, degrees, counts, []);
-        var both = Groups(errors.Groups);
-        covariance = new SumCovariance(covariance, Scores.Clustered(groupings[1].Codes, groupings[1].Count, ClusterFactor(groupings[1])), Scores.Clustered(both.Codes, both.Count, -ClusterFactor(both)));
+        var parts = clusterings.Select((c, i) => Scores.Clustered(c, i == 2 ? -ClusterFactor(c) : ClusterFactor(c))).ToArray();
+        if (parts.Length == 1) return new(parts[0], degrees, counts, []);
+        var covariance = new SumCovariance(parts);
         Combination[] coefficients = [.. Enumerable.Range(0, Design.ColumnCount).Select(Factorisation.Coefficient)];
         if (GivenCovariance.Mended(covariance, new ClassicalCovariance(Factorisation, Dispersion), Factorisation, coefficients) is not { } mended) return new(covariance, degrees, counts, []);
         return new(mended, degrees, counts, [new AnalysisWarning("the errors clustered by two groupings gave a negative variance, as they can with few clusters; its negative eigenvalues were set to zero (Cameron, Gelbach & Miller 2011)")]);
@@ -86,8 +87,23 @@ internal sealed record FitBasis
     public double VarianceOfRows(StandardErrors errors, double[] rowWeights)
     {
         if (errors.Correction <= 3) return Scores.VarianceOfRows(errors.Correction, errors.Correction switch { < 0 => Dispersion, 1 => Data.Response.Length / ResidualDegreesOfFreedom, _ => 1 }, rowWeights);
-        double Clustered((int[] Codes, int Count) grouping) => ClusterFactor(grouping) * Scores.VarianceOfRows(grouping.Codes, grouping.Count, rowWeights);
-        return errors.Groups.Sum(g => Clustered(Groups([g]))) - (errors.Groups.Count < 2 ? 0 : Clustered(Groups(errors.Groups)));
+        return ClusteringsOf(errors).Select((c, i) => (i == 2 ? -1 : 1) * ClusterFactor(c) * Scores.VarianceOfRows(c, rowWeights)).Sum();
+    }
+
+    /// <summary>Computes what several kinds of errors are made of in one pass over the rows.</summary>
+    public void Prepare(IEnumerable<StandardErrors> errors)
+    {
+        StandardErrors[] kinds = [.. errors];
+        if (kinds.Any(e => e.Correction is >= 0 and <= 3)) Scores.Prepare([.. kinds.Where(e => e.Correction > 3).SelectMany(ClusteringsOf)]);
+    }
+
+    /// <summary>The clusters of each grouping and, where there are two, of both together.</summary>
+    private Clusters[] ClusteringsOf(StandardErrors errors)
+    {
+        if (clusterings.TryGetValue(errors, out var known)) return known;
+        Clusters[] own = [.. errors.Groups.Select(g => Groups([g]))];
+        if (own.Any(c => c.Count < 2)) throw new AnalysisException($"all {ModelData.CountRows(Data.Response.Length)} are in one cluster; at least two are needed");
+        return clusterings[errors] = own.Length == 1 ? own : [.. own, Groups(errors.Groups)];
     }
 
     public static double[] Difference(double[] a, double[] b)
@@ -114,7 +130,7 @@ internal sealed record FitBasis
         weights is null ? Vectors.Around(values, centre) : Vectors.Around(values, centre, weights);
 
     /// <summary>G/(G−1), for least squares times (n−1)/(n−k); absorbed effects count unless each is within one cluster.</summary>
-    private double ClusterFactor((int[] Codes, int Count) clusters)
+    private double ClusterFactor(Clusters clusters)
     {
         var n = (double)Data.Response.Length;
         var k = Coefficients.Length + (Absorption?.EffectsNotWithin(clusters.Codes) ?? 0);
@@ -133,9 +149,9 @@ internal sealed record FitBasis
         bool IsAlone(FactorVariable factor, int row) => Data.Rows.Count(r => factor.Codes[r] == factor.Codes[row]) == 1;
     }
 
-    private (int[] Codes, int Count) Groups(IReadOnlyList<object> groups)
+    private Clusters Groups(IReadOnlyList<object> groups)
     {
-        if (groups is [int[] given] && given.Length == Data.Rows.Length && CountWithoutGaps(given) is { } known) return (given, known);
+        if (groups is [int[] given] && given.Length == Data.Rows.Length && CountWithoutGaps(given) is { } known) return new Clusters(given, known);
         var keys = groups.Select(Data.Grouping).ToArray();
         var places = new Dictionary<object, int>();
         var codes = new int[Data.Rows.Length];
@@ -145,7 +161,7 @@ internal sealed record FitBasis
             object key = parts.Length == 1 ? parts[0] : (parts[0], parts[1]);
             if (!places.TryGetValue(key, out codes[i])) places[key] = codes[i] = places.Count;
         }
-        return (codes, places.Count);
+        return new Clusters(codes, places.Count);
     }
 
     /// <summary>How many codes there are, if they are 0, 1, 2, … without a gap.</summary>

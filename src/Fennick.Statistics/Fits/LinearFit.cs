@@ -48,6 +48,17 @@ public sealed class LinearFit : RegressionFit
         return new LinearFit(Basis, errors, total);
     }
 
+    /// <summary>The same fit with each of several kinds of standard errors, computed in one pass over the rows.</summary>
+    /// <param name="errors">The kinds.</param>
+    /// <returns>A fit for each kind, in their order.</returns>
+    /// <exception cref="AnalysisException">There are fewer than two clusters.</exception>
+    public IReadOnlyList<LinearFit> WithEach(params StandardErrors[] errors)
+    {
+        ArgumentNullException.ThrowIfNull(errors);
+        Basis.Prepare(errors);
+        return [.. errors.Select(With)];
+    }
+
     /// <summary>Compares this fit with one that has more terms, on the same rows, response and weights: the classical F test, whatever kind of errors the fits have.</summary>
     /// <param name="larger">The fit with more terms.</param>
     /// <exception cref="AnalysisException">The fits are not of the same rows, response, weights or kind, or this one is not nested in the other.</exception>

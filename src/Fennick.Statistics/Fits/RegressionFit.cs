@@ -185,7 +185,9 @@ public abstract class RegressionFit
         if (Response != other.Response) throw Differ($"one is of `{Response}`, the other of `{other.Response}`");
         var rows = mine.Rows.ToHashSet();
         var same = its.Rows.ToHashSet();
-        if (mine.RowsGiven != its.RowsGiven || !rows.SetEquals(same))
+        // Rows of different lists are the same if they are the same records.
+        var areSameRecords = mine.RecordOf is { } first && its.RecordOf is { } second && mine.Rows.Length == its.Rows.Length && mine.Rows.Zip(its.Rows, (a, b) => ReferenceEquals(first(a), second(b))).All(s => s);
+        if (!areSameRecords && (mine.RowsGiven != its.RowsGiven || !rows.SetEquals(same)))
         {
             string Only(IEnumerable<int> first, HashSet<int> second)
             {

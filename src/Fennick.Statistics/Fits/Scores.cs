@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using Fennick.Statistics.Numerics;
 
 namespace Fennick.Statistics.Fits;
@@ -18,7 +19,9 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
 
     // The middles of HC0, HC2 and HC3 take one pass over the rows: the coordinates cost as much as any of them.
     private RobustSums[]? middles;
+    private readonly ConcurrentDictionary<Clusters, double[]> sumsOfClusters = [];
     private double[]? leverage;
+    private bool hasFullLeverage;
 
     /// <summary>The leverage of effects that were absorbed before the design was split; null if there are none.</summary>
     public Func<double[]>? AbsorbedLeverage { get; init; }
@@ -36,43 +39,60 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
         return leverage = sums;
     }
 
-    /// <summary>The rows that decide their own fitted value, so that their residuals say nothing.</summary>
-    public int[] RowsOfFullLeverage() => [.. Leverage().Select((h, row) => (h, row)).Where(l => l.h >= FullLeverage).Select(l => l.row)];
+    /// <summary>The rows that decide their own fitted value, so that their residuals say nothing; known once robust errors are.</summary>
+    public int[] RowsOfFullLeverage() => !hasFullLeverage ? [] : [.. Leverage().Select((h, row) => (h, row)).Where(l => l.h >= FullLeverage).Select(l => l.row)];
 
     /// <summary>The covariance of the coefficients for a heteroscedasticity-consistent kind, 0 to 3.</summary>
     public CoefficientCovariance Robust(int correction, double residualDegreesOfFreedom)
     {
-        var sums = (middles ??= ComputeMiddles())[correction switch { 2 => 1, 3 => 2, _ => 0 }];
+        var sums = (middles ??= ComputeMiddles([]))[correction switch { 2 => 1, 3 => 2, _ => 0 }];
         var factor = correction == 1 ? RowCount / residualDegreesOfFreedom : 1;
         return sums.Groups is null ? new MiddleCovariance(Factorisation, sums.Middle, factor) : new GroupedRobustCovariance(Factorisation, sums, factor);
     }
 
     /// <summary>The covariance of the coefficients when rows of one cluster may be correlated.</summary>
-    /// <param name="clusters">The cluster of each row.</param>
-    /// <param name="clusterCount">How many clusters there are.</param>
+    /// <param name="clusters">The clusters.</param>
     /// <param name="factor">The small-sample factor, negative for a covariance that is taken away.</param>
-    public CoefficientCovariance Clustered(int[] clusters, int clusterCount, double factor)
+    public CoefficientCovariance Clustered(Clusters clusters, double factor)
     {
         var k = Factorisation.CoordinateCount;
-        var parts = Enumerable.Range(0, Threads.Parts(RowCount)).Select(_ => new double[clusterCount * k]).ToArray();
-        ForBlocks(Factorisation.Standardise, (part, start, count, values) =>
+        if (!sumsOfClusters.TryGetValue(clusters, out var sums))
         {
-            for (var i = 0; i < count; i++)
-            {
-                var residual = Residuals[start + i] * (Weights is null ? 1 : Math.Sqrt(Weights[start + i]));
-                Vectors.AddScaledStrided(parts[part].AsSpan(clusters[start + i] * k, k), residual, values[i..], count);
-            }
-        });
-        foreach (var part in parts.Skip(1)) Vectors.AddScaled(parts[0], 1, part);
-        var sums = parts[0];
-        for (var c = 0; c < clusterCount; c++) Factorisation.ToCoordinates(sums.AsSpan(c * k, k));
-        if (HasGroups) return new GroupedClusterCovariance(Factorisation, sums, clusterCount, SumsOfGroups(clusters), factor);
+            sums = SumClusters(clusters);
+            for (var c = 0; c < clusters.Count; c++) Factorisation.ToCoordinates(sums.AsSpan(c * k, k));
+        }
+        if (HasGroups) return new GroupedClusterCovariance(Factorisation, sums, clusters.Count, SumsOfGroups(clusters.Codes), factor);
         var middle = new double[k, k];
-        for (var c = 0; c < clusterCount; c++)
+        for (var c = 0; c < clusters.Count; c++)
             for (var a = 0; a < k; a++)
                 for (var b = 0; b <= a; b++) middle[a, b] += sums[(c * k) + a] * sums[(c * k) + b];
         Mirror(middle);
         return new MiddleCovariance(Factorisation, middle, factor);
+    }
+
+    /// <summary>Computes what heteroscedasticity-consistent errors and errors of some clusterings are made of in one pass over the rows.</summary>
+    public void Prepare(IReadOnlyList<Clusters> clusterings)
+    {
+        middles ??= ComputeMiddles(clusterings);
+    }
+
+    private double[] SumClusters(Clusters clusters)
+    {
+        var k = Factorisation.CoordinateCount;
+        var parts = Enumerable.Range(0, Threads.Parts(RowCount)).Select(_ => new double[clusters.Count * k]).ToArray();
+        ForBlocks(Factorisation.Standardise, (part, start, count, values) => AddClusters(clusters.Codes, parts[part], start, count, values));
+        foreach (var part in parts.Skip(1)) Vectors.AddScaled(parts[0], 1, part);
+        return parts[0];
+    }
+
+    private void AddClusters(int[] codes, double[] sums, int start, int count, ReadOnlySpan<double> values)
+    {
+        var k = Factorisation.CoordinateCount;
+        for (var i = 0; i < count; i++)
+        {
+            var residual = Residuals[start + i] * (Weights is null ? 1 : Math.Sqrt(Weights[start + i]));
+            Vectors.AddScaledStrided(sums.AsSpan(codes[start + i] * k, k), residual, values[i..], count);
+        }
     }
 
     /// <summary>The variance of Σ cᵢ yᵢ for given errors of the rows.</summary>
@@ -97,10 +117,10 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
     }
 
     /// <summary>The variance of Σ cᵢ yᵢ when rows of one cluster may be correlated, without a small-sample factor.</summary>
-    public double VarianceOfRows(int[] clusters, int clusterCount, double[] rowWeights)
+    public double VarianceOfRows(Clusters clusters, double[] rowWeights)
     {
-        var sums = new double[clusterCount];
-        for (var i = 0; i < RowCount; i++) sums[clusters[i]] += rowWeights[i] * Residuals[i];
+        var sums = new double[clusters.Count];
+        for (var i = 0; i < RowCount; i++) sums[clusters.Codes[i]] += rowWeights[i] * Residuals[i];
         return Vectors.Dot(sums, sums);
     }
 
@@ -136,25 +156,31 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
         return lists;
     }
 
-    private RobustSums[] ComputeMiddles()
+    private RobustSums[] ComputeMiddles(IReadOnlyList<Clusters> clusterings)
     {
         var k = Factorisation.CoordinateCount;
         var groups = HasGroups ? Factorisation.Design.Partition.Count : 0;
-        var parts = Enumerable.Range(0, Threads.Parts(RowCount)).Select(_ => (Middles: new double[3 * k * k], Groups: new double[3 * groups * (1 + k)])).ToArray();
+        var parts = Enumerable.Range(0, Threads.Parts(RowCount)).Select(_ => (Middles: new double[3 * k * k * Vectors.Lanes], Groups: new double[3 * groups * (1 + k)], Clusters: clusterings.Select(c => new double[c.Count * k]).ToArray())).ToArray();
         var absorbed = AbsorbedLeverage is null ? null : Leverage();
-        ForBlocks(Factorisation.Coordinates, (part, start, count, coordinates) => AddMiddles(parts[part].Middles, parts[part].Groups, start, count, coordinates, absorbed));
+        ForBlocks(Factorisation.Coordinates, (part, start, count, coordinates) =>
+        {
+            AddMiddles(parts[part].Middles, parts[part].Groups, start, count, coordinates, absorbed);
+            for (var c = 0; c < clusterings.Count; c++) AddClusters(clusterings[c].Codes, parts[part].Clusters[c], start, count, coordinates);
+        });
         foreach (var part in parts.Skip(1))
         {
             Vectors.AddScaled(parts[0].Middles, 1, part.Middles);
             Vectors.AddScaled(parts[0].Groups, 1, part.Groups);
+            for (var c = 0; c < clusterings.Count; c++) Vectors.AddScaled(parts[0].Clusters[c], 1, part.Clusters[c]);
         }
+        for (var c = 0; c < clusterings.Count; c++) sumsOfClusters[clusterings[c]] = parts[0].Clusters[c];
         return [Take(0), Take(1), Take(2)];
 
         RobustSums Take(int kind)
         {
             var middle = new double[k, k];
             for (var a = 0; a < k; a++)
-                for (var b = 0; b <= a; b++) middle[a, b] = parts[0].Middles[(((a * k) + b) * 3) + kind];
+                for (var b = 0; b <= a; b++) middle[a, b] = Vectors.Sum(parts[0].Middles.AsSpan(((((a * k) + b) * 3) + kind) * Vectors.Lanes, Vectors.Lanes));
             Mirror(middle);
             return new RobustSums(middle, groups == 0 ? null : parts[0].Groups.AsSpan(kind * groups * (1 + k), groups * (1 + k)).ToArray());
         }
@@ -167,7 +193,6 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
         Span<double> once = stackalloc double[count];
         Span<double> twice = stackalloc double[count];
         var scaled = coordinates.Slice(k * count, SpareColumns * count);
-        Span<double> dots = stackalloc double[6];
         once.Clear();
         if (known is null) AddLeverage(coordinates, start, count, once);
         else known.AsSpan(start, count).CopyTo(once);
@@ -175,6 +200,7 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
         {
             squares[i] = Residuals[start + i] * Residuals[start + i] * (Weights is null ? 1 : Weights[start + i]);
             var rest = Rest(once[i]);
+            hasFullLeverage |= rest == 0;
             once[i] = squares[i] * rest;
             twice[i] = once[i] * rest;
         }
@@ -186,13 +212,7 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
             Vectors.Multiply(scaled.Slice(count, count), own, once);
             Vectors.Multiply(scaled.Slice(2 * count, count), own, twice);
             for (var b = 0; b <= a; b += 2)
-            {
-                // Where only one column is left, it is read twice and its second sums are not used.
-                var next = Math.Min(b + 1, a);
-                Vectors.Dots(scaled, coordinates.Slice(b * count, count), coordinates.Slice(next * count, count), dots);
-                var target = sums.AsSpan(((a * k) + b) * 3, next > b ? 6 : 3);
-                for (var d = 0; d < target.Length; d++) target[d] += dots[d];
-            }
+                Vectors.AddDots(scaled, coordinates.Slice(b * count, count), b < a ? coordinates.Slice((b + 1) * count, count) : default, sums.AsSpan(((a * k) + b) * 3 * Vectors.Lanes, (b < a ? 6 : 3) * Vectors.Lanes));
         }
     }
 
@@ -247,3 +267,13 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
 
 /// <summary>The sums of squared scores: over the coordinates, and for each group of many its own square and its products with the coordinates.</summary>
 internal sealed record RobustSums(double[,] Middle, double[]? Groups);
+
+/// <summary>The clusters of the rows; two are the same only if they are the same object.</summary>
+/// <param name="codes">The cluster of each row.</param>
+/// <param name="count">How many there are.</param>
+internal sealed class Clusters(int[] codes, int count)
+{
+    public int[] Codes => codes;
+
+    public int Count => count;
+}

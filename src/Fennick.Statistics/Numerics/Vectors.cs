@@ -140,21 +140,27 @@ internal static class Vectors
         return (sum, square);
     }
 
-    /// <summary>Dot products of three vectors, which stand one after the other, with each of two others, which are read once.</summary>
+    /// <summary>The lanes of a sum that is kept apart over many calls, so that only the last one adds them up.</summary>
+    public static int Lanes => Vector512<double>.Count;
+
+    /// <summary>Adds the dot products of three vectors, which stand one after the other, with each of two others, which are read once.</summary>
     /// <param name="scaled">Three vectors of n values.</param>
     /// <param name="b0">n values.</param>
-    /// <param name="b1">n values.</param>
-    /// <param name="sums">Receives six sums: those of b0 first.</param>
-    public static void Dots(ReadOnlySpan<double> scaled, ReadOnlySpan<double> b0, ReadOnlySpan<double> b1, Span<double> sums)
+    /// <param name="b1">n values, or none.</param>
+    /// <param name="sums">Six sums of <see cref="Lanes"/> lanes each, those of b0 first; three if b1 is empty.</param>
+    public static void AddDots(ReadOnlySpan<double> scaled, ReadOnlySpan<double> b0, ReadOnlySpan<double> b1, Span<double> sums)
     {
         var width = Vector512<double>.Count;
         var n = b0.Length;
-        Vector512<double> s00 = default, s01 = default, s02 = default, s10 = default, s11 = default, s12 = default;
+        var both = !b1.IsEmpty;
+        ref var target = ref MemoryMarshal.GetReference(sums);
+        Vector512<double> s00 = Load(ref target, 0), s01 = Load(ref target, width), s02 = Load(ref target, 2 * width), s10 = default, s11 = default, s12 = default;
+        if (both) (s10, s11, s12) = (Load(ref target, 3 * width), Load(ref target, 4 * width), Load(ref target, 5 * width));
         ref var p0 = ref MemoryMarshal.GetReference(scaled);
         ref var p1 = ref Unsafe.Add(ref p0, n);
         ref var p2 = ref Unsafe.Add(ref p1, n);
         ref var q0 = ref MemoryMarshal.GetReference(b0);
-        ref var q1 = ref MemoryMarshal.GetReference(b1);
+        ref var q1 = ref both ? ref MemoryMarshal.GetReference(b1) : ref q0;
         var i = 0;
         for (; i <= n - width; i += width)
         {
@@ -169,14 +175,21 @@ internal static class Vectors
             s02 = Vector512.FusedMultiplyAdd(own, x, s02);
             s12 = Vector512.FusedMultiplyAdd(own, y, s12);
         }
-        (sums[0], sums[1], sums[2]) = (Vector512.Sum(s00), Vector512.Sum(s01), Vector512.Sum(s02));
-        (sums[3], sums[4], sums[5]) = (Vector512.Sum(s10), Vector512.Sum(s11), Vector512.Sum(s12));
+        Store(ref target, 0, s00);
+        Store(ref target, width, s01);
+        Store(ref target, 2 * width, s02);
+        if (both)
+        {
+            Store(ref target, 3 * width, s10);
+            Store(ref target, 4 * width, s11);
+            Store(ref target, 5 * width, s12);
+        }
         for (; i < n; i++)
         {
             for (var kind = 0; kind < 3; kind++)
             {
-                sums[kind] += scaled[(kind * n) + i] * b0[i];
-                sums[3 + kind] += scaled[(kind * n) + i] * b1[i];
+                sums[kind * width] += scaled[(kind * n) + i] * b0[i];
+                if (both) sums[(3 + kind) * width] += scaled[(kind * n) + i] * b1[i];
             }
         }
     }

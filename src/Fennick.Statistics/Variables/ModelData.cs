@@ -80,10 +80,13 @@ internal sealed record ModelData
     /// <summary>Evaluates a grouping of the rows used: by a function of the record, or by the name of a column.</summary>
     public required Func<object, Func<int, object?>> Grouping { get; init; }
 
+    /// <summary>The record of a row, by which rows of different lists are known; null if the data came in columns or the records are values.</summary>
+    public Func<int, object?>? RecordOf { get; init; }
+
     /// <summary>Reads the variables from other records or columns; null if the design came as it is.</summary>
     public Func<object, OtherRows>? ReadOthers { get; init; }
 
-    public static ModelData Create(ModelParts parts, Func<object, Func<int, object?>> grouping, Func<object, OtherRows>? readOthers = null, Type? recordType = null)
+    public static ModelData Create(ModelParts parts, Func<object, Func<int, object?>> grouping, Func<object, OtherRows>? readOthers = null, Type? recordType = null, Func<int, object?>? recordOf = null)
     {
         var y = ToNumbers(parts.Response);
         Variable[] all = [.. parts.Terms.SelectMany(t => t.Factors).Concat(parts.Absorbed).Concat(parts.Others).Concat(new Variable?[] { parts.Weights, parts.Offset }.OfType<Variable>()).Append(y).Distinct()];
@@ -126,6 +129,7 @@ internal sealed record ModelData
             Specification = parts.Terms,
             Grouping = grouping,
             ReadOthers = readOthers,
+            RecordOf = recordOf,
         };
     }
 

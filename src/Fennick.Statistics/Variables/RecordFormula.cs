@@ -1,11 +1,10 @@
 using System.Linq.Expressions;
-using System.Text.RegularExpressions;
 using Fennick.Statistics.Numerics;
 
 namespace Fennick.Statistics.Variables;
 
 /// <summary>A variable as an expression of a record.</summary>
-internal sealed partial class RecordFormula<T> : IFormula
+internal sealed class RecordFormula<T> : IFormula
 {
     private readonly IReadOnlyList<T> records;
     private readonly ParameterExpression record;
@@ -71,7 +70,7 @@ internal sealed partial class RecordFormula<T> : IFormula
         }
         catch (NoDerivativeException problem)
         {
-            throw new AnalysisException($"the effect of `{member.Name}` cannot be computed through `{Describe(problem.Part)}`: {problem.Reason}; write it with arithmetic and the functions of `Math`, or make it a column of its own");
+            throw new AnalysisException($"the effect of `{member.Name}` cannot be computed through `{ExpressionText.Of(problem.Part)}`: {problem.Reason}; write it with arithmetic and the functions of `Math`, or make it a column of its own");
         }
         var slopes = new double[records.Count];
         if (derivative is null) return slopes;
@@ -82,25 +81,8 @@ internal sealed partial class RecordFormula<T> : IFormula
 
     public double[] ValuesWith(Member member, object value) => new RecordFormula<T>(records, record, members.Replace(expression, member, value)).Evaluate(member.Name).Values;
 
-    /// <summary>The formula as text, without the parameter: <c>Log(HoneyKg)</c>.</summary>
-    public override string ToString()
-    {
-        var text = Describe(expression);
-        return text is ['(', .. var inner, ')'] && !inner.AsSpan().ContainsAny('(', ')') ? inner : text;
-    }
-
-    private string Describe(Expression part)
-    {
-        var text = part.ToString();
-        for (var shorter = Conversion().Replace(text, "$1"); shorter != text; shorter = Conversion().Replace(text, "$1")) text = shorter;
-        return text.Replace(record.Name + ".", "", StringComparison.Ordinal).Replace(".Value", "", StringComparison.Ordinal);
-    }
-
     private Func<T, double>[] Numbers() =>
         [.. members.In(expression).Where(f => TermReader.IsNumeric(f.Place.Type)).Select(f => Expression.Lambda<Func<T, double>>(Differentiation.Value(f.Place), record).Compile())];
 
     private static Expression StripConversions(Expression expression) => expression is UnaryExpression { NodeType: ExpressionType.Convert or ExpressionType.ConvertChecked } convert ? StripConversions(convert.Operand) : expression;
-
-    [GeneratedRegex(@"\bConvert(?:Checked)?\(((?:[^()]|\((?:[^()]|\([^()]*\))*\))*), \w+(?:`1)?\)")]
-    private static partial Regex Conversion();
 }

@@ -17,7 +17,7 @@ internal static class TermReader
         var body = Strip(terms.Body);
         // `new { }` has no terms: the intercept alone.
         if (body is NewExpression { Arguments.Count: 0 }) return [];
-        if (body is not NewExpression { Members: { } members } made) return [ReadTerm(records, terms.Parameters[0], body, NameOf(body) ?? TextOf(records, terms.Parameters[0], body), _ => null)];
+        if (body is not NewExpression { Members: { } members } made) return [ReadTerm(records, terms.Parameters[0], body, NameOf(body) ?? ExpressionText.Of(body), _ => null)];
         // In an interaction a variable has the name that it has by itself.
         var names = made.Arguments.Select((argument, i) => (Text: Strip(argument).ToString(), members[i].Name)).GroupBy(n => n.Text).ToDictionary(g => g.Key, g => g.First().Name);
         return [.. made.Arguments.Select((argument, i) => ReadTerm(records, terms.Parameters[0], argument, members[i].Name, part => names.GetValueOrDefault(part.ToString())))];
@@ -27,14 +27,14 @@ internal static class TermReader
     public static Variable Read<T, TValue>(IReadOnlyList<T> records, Expression<Func<T, TValue>> member)
     {
         var body = Strip(member.Body);
-        return ReadVariable(records, member.Parameters[0], body, NameOf(body) ?? TextOf(records, member.Parameters[0], body));
+        return ReadVariable(records, member.Parameters[0], body, NameOf(body) ?? ExpressionText.Of(body));
     }
 
     /// <summary>A grouping of records: any values, of which the texts are the groups.</summary>
     public static FactorVariable ReadGrouping<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> group)
     {
         var body = Strip(group.Body);
-        return ToFactor(records, group.Parameters[0], body, NameOf(body) ?? TextOf(records, group.Parameters[0], body), null);
+        return ToFactor(records, group.Parameters[0], body, NameOf(body) ?? ExpressionText.Of(body), null);
     }
 
     private static TermSpecification ReadTerm<T>(IReadOnlyList<T> records, ParameterExpression record, Expression expression, string name, Func<Expression, string?> ownName)
@@ -95,7 +95,6 @@ internal static class TermReader
     /// <summary>Whether a type holds numbers, or numbers that may be missing.</summary>
     internal static bool IsNumeric(Type type) => (Nullable.GetUnderlyingType(type) ?? type) is { IsEnum: false } own && Type.GetTypeCode(own) is >= TypeCode.SByte and <= TypeCode.Decimal;
 
-    private static string TextOf<T>(IReadOnlyList<T> records, ParameterExpression record, Expression expression) => new RecordFormula<T>(records, record, expression).ToString();
 
     private static string? NameOf(Expression expression) => StripAll(expression) switch
     {

@@ -253,6 +253,8 @@ internal sealed class ProseConverter(IProseHost host)
                 Error(inline.Span.Start, "this `{` has no `}` in its paragraph", "close it, or write `\\{` for a brace");
                 break;
             case HoleInline hole:
+                if (hole.GivesSign && inlines.Count > 0 && inlines[^1] is TextInline { Text: var before } && before.TrimEnd() is [.., '=' or '<' or '>'])
+                    Error(hole.Span.Start, "`p-value` gives the sign too, and there is one before it", "write `p {…:p-value}`, or `{…:p-value bare}` for the number alone");
                 foreach (var filled in host.Fill(hole))
                 {
                     if (filled is TextInline text) AppendText(inlines, text.Text);

@@ -231,9 +231,8 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
         double[] present = [.. variable.Values.Where(double.IsFinite)];
         if (present.Length == 0) return ("0", "0");
         var description = Description.Of(present, v => v);
-        var spread = description.StandardDeviation is > 0 and var deviation ? deviation : present.Max(Math.Abs);
-        if (spread == 0) return ("0", "0");
         var own = present.Max(v => (int)(ShortestDecimal.Of(v)?.Scale ?? 0));
+        if (description.StandardDeviation is not (> 0 and var spread)) return (FixedDecimals(Math.Min(own, mostDecimals)), FixedDecimals(Math.Min(own, mostDecimals)));
         var size = ShortestDecimal.Rounded(spread, 1).Exponent;
         var two = Math.Max(0, 1 - size);
         // A large spread needs no decimals beyond those that the values have.
