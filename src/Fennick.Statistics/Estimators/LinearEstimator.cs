@@ -73,8 +73,9 @@ internal static class LinearEstimator
         var terms = solution.Design.ColumnCount + (absorption?.EffectCount ?? 0);
         var degrees = n - terms;
         if (degrees <= 0) throw new AnalysisException($"{ModelData.CountRows(n)} are too few for {terms} terms; at least {terms + 1} are needed");
-        var residuals = solution.Residuals ?? FitBasis.Difference(response, solution.Fitted());
-        var squares = FitBasis.SquareSum(residuals, data.Weights);
+        var squares = solution.Residuals is { } known ? FitBasis.SquareSum(known, data.Weights) : solution.Factorisation.ResidualSquares;
+        var scores = solution.Residuals is { } residuals ? new Scores(solution.Factorisation, data.Weights, residuals) : Scores.OfResponse(solution.Factorisation, data.Weights, response, solution.Slopes);
+        if (absorption is { Single: null }) scores.AbsorbedLeverage = absorption.Leverage;
         var logWeights = data.Weights?.Sum(Math.Log) ?? 0;
         var warnings = DroppedWarnings(data.Design, solution.Dropped);
         if (squares <= 1e-28 * total) warnings = warnings.Add(new AnalysisWarning($"the terms explain `{data.ResponseName}` without any rest; errors and p-values mean nothing"));
@@ -85,7 +86,7 @@ internal static class LinearEstimator
             Coefficients = solution.Coefficients,
             Centres = solution.Centres,
             Slopes = solution.Slopes,
-            Scores = new Scores(solution.Factorisation, data.Weights, residuals) { AbsorbedLeverage = absorption is { Single: null } ? absorption.Leverage : null },
+            Scores = scores,
             Dropped = solution.Dropped,
             Absorption = absorption,
             ResidualDegreesOfFreedom = degrees,

@@ -86,6 +86,7 @@ internal sealed class Averages(RegressionFit fit)
     private DesignMatrix With(FactorVariable factor, string level)
     {
         var place = factor.Levels.IndexOf(level);
+        if (InGroup(factor, level) is { } group) return group;
         var member = factor.Formula is { IsPlain: true } plain ? plain.Members[0] : null;
         var design = data.Plan!.Apply(data.Specification, data.Rows, variable =>
         {
@@ -96,6 +97,21 @@ internal sealed class Averages(RegressionFit fit)
             return data.Rows.Any(changed.IsMissing) ? throw new AnalysisException($"`{variable.Name}` is not defined in every row if `{factor.Name}` is `{level}`") : changed;
         }, data.Design);
         return design.Without(basis.Dropped);
+    }
+
+    /// <summary>The design with all rows in the group of a level, if the factor's levels are the design's groups and nothing else depends on it.</summary>
+    private DesignMatrix? InGroup(FactorVariable factor, string level)
+    {
+        if (data.Plan?.HasGroups != true) return null;
+        var member = factor.Formula is { IsPlain: true } plain ? plain.Members[0] : null;
+        if (data.Specification.SelectMany(t => t.Factors).Count(v => v.Name == factor.Name || (member is not null && v.Formula?.Members.Contains(member) == true)) != 1) return null;
+        var design = data.Design.Without(basis.Dropped);
+        var own = Enumerable.Range(0, design.ColumnCount).Where(c => c != design.Intercept && design.GroupsOf[c].Group >= 0).ToArray();
+        if (design.Terms[own[0]].Variable != factor.Name && design.Terms[own[0]].Name != $"{factor.Name}={design.Terms[own[0]].Level}") return null;
+        var group = own.Where(c => design.Terms[c].Level == level).Select(c => design.GroupsOf[c].Group).FirstOrDefault(design.GroupsOf[own[0]].Reference);
+        var codes = new int[design.RowCount];
+        Array.Fill(codes, group);
+        return design.InGroups(codes);
     }
 
     /// <summary>The mean of predictions for a design, and its gradient.</summary>
@@ -121,6 +137,12 @@ internal sealed class Averages(RegressionFit fit)
         }
         var columns = split.ColumnsOf(design);
         var sum = 0.0;
+        if (basis.IsLinear)
+        {
+            // The mean of linear predictions is that of the mean row.
+            for (var i = 0; i < design.RowCount; i++) split.AddRow(design, columns, i, 1 / n, groups, centred);
+            return new Average(Vectors.Dot(groups, basis.Centres) + Vectors.Dot(centred, basis.Slopes), groups, centred, HasEffects: false);
+        }
         for (var i = 0; i < design.RowCount; i++)
         {
             var (value, slope, _) = basis.Mean(split.Linear(design, columns, i, basis.Centres, basis.Slopes) + (data.Offset?[i] ?? 0));

@@ -75,7 +75,7 @@ internal sealed class GroupedClusterCovariance(Factorisation factorisation, doub
     private double[] ScoresOf(Combination combination)
     {
         var scores = new double[clusterCount];
-        for (var c = 0; c < clusterCount; c++) scores[c] = Vectors.Dot(sums.AsSpan(c * factorisation.Size, factorisation.Size), combination.Coordinates);
+        for (var c = 0; c < clusterCount; c++) scores[c] = Vectors.Dot(sums.AsSpan(c * Vectors.Padded(factorisation.Size), factorisation.Size), combination.Coordinates);
         foreach (var (group, own) in combination.Groups)
             foreach (var (cluster, sum) in groupSums[group]) scores[cluster] += own * sum;
         return scores;

@@ -4,18 +4,16 @@ using Fennick.Statistics.Numerics;
 namespace Fennick.Statistics.Fits;
 
 /// <summary>What covariances are made of: the split design with its weights, and a residual for each row.</summary>
-/// <param name="Factorisation">The split design, without dropped columns.</param>
-/// <param name="Weights">Its weights, or null.</param>
-/// <param name="Residuals">The residuals whose products with weights and rows are the scores.</param>
-internal sealed record Scores(Factorisation Factorisation, double[]? Weights, double[] Residuals)
+internal sealed class Scores
 {
     private const int BlockRows = 128;
 
-    // Room behind the values of a block, for a column times each of three weights.
-    private const int SpareColumns = 3;
-
     // A row of this leverage or more decides its own fitted value.
     private const double FullLeverage = 1 - 1e-10;
+
+    // Residuals that have not been needed yet: the response that they are of.
+    private readonly double[]? response;
+    private double[]? residuals;
 
     // The middles of HC0, HC2 and HC3 take one pass over the rows: the coordinates cost as much as any of them.
     private RobustSums[]? middles;
@@ -23,10 +21,45 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
     private double[]? leverage;
     private bool hasFullLeverage;
 
-    /// <summary>The leverage of effects that were absorbed before the design was split; null if there are none.</summary>
-    public Func<double[]>? AbsorbedLeverage { get; init; }
+    /// <summary>Scores of given residuals.</summary>
+    /// <param name="factorisation">The split design, without dropped columns.</param>
+    /// <param name="weights">Its weights, or null.</param>
+    /// <param name="residuals">The residuals whose products with weights and rows are the scores.</param>
+    public Scores(Factorisation factorisation, double[]? weights, double[] residuals)
+    {
+        Factorisation = factorisation;
+        Weights = weights;
+        this.residuals = residuals;
+    }
 
-    private int RowCount => Residuals.Length;
+    private Scores(Factorisation factorisation, double[]? weights, double[] response, double[] slopes)
+    {
+        Factorisation = factorisation;
+        Weights = weights;
+        this.response = response;
+        Slopes = slopes;
+    }
+
+    /// <summary>Scores of least squares whose residuals are computed when they are needed.</summary>
+    /// <param name="factorisation">The split design, made with this response.</param>
+    /// <param name="weights">Its weights, or null.</param>
+    /// <param name="response">The response.</param>
+    /// <param name="slopes">The slopes of the design's columns.</param>
+    public static Scores OfResponse(Factorisation factorisation, double[]? weights, double[] response, double[] slopes) => new(factorisation, weights, response, slopes);
+
+    public Factorisation Factorisation { get; }
+
+    public double[]? Weights { get; }
+
+    /// <summary>The residuals whose products with weights and rows are the scores.</summary>
+    public double[] Residuals => residuals ??= FitBasis.Difference(response!, Factorisation.Fitted(Factorisation.ResponseMeans, Slopes));
+
+    private double[] Slopes { get; } = [];
+
+    /// <summary>The leverage of effects that were absorbed before the design was split; null if there are none.</summary>
+    public Func<double[]>? AbsorbedLeverage { get; set; }
+
+    private int RowCount => Factorisation.Design.RowCount;
 
     private bool HasGroups => Factorisation.Design.Partition.Count > 1;
 
@@ -56,16 +89,17 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
     public CoefficientCovariance Clustered(Clusters clusters, double factor)
     {
         var k = Factorisation.CoordinateCount;
+        var stride = Vectors.Padded(k);
         if (!sumsOfClusters.TryGetValue(clusters, out var sums))
         {
             sums = SumClusters(clusters);
-            for (var c = 0; c < clusters.Count; c++) Factorisation.ToCoordinates(sums.AsSpan(c * k, k));
+            for (var c = 0; c < clusters.Count; c++) Factorisation.ToCoordinates(sums.AsSpan(c * stride, k));
         }
         if (HasGroups) return new GroupedClusterCovariance(Factorisation, sums, clusters.Count, SumsOfGroups(clusters.Codes), factor);
         var middle = new double[k, k];
         for (var c = 0; c < clusters.Count; c++)
             for (var a = 0; a < k; a++)
-                for (var b = 0; b <= a; b++) middle[a, b] += sums[(c * k) + a] * sums[(c * k) + b];
+                for (var b = 0; b <= a; b++) middle[a, b] += sums[(c * stride) + a] * sums[(c * stride) + b];
         Mirror(middle);
         return new MiddleCovariance(Factorisation, middle, factor);
     }
@@ -79,20 +113,26 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
     private double[] SumClusters(Clusters clusters)
     {
         var k = Factorisation.CoordinateCount;
-        var parts = Enumerable.Range(0, Threads.Parts(RowCount)).Select(_ => new double[clusters.Count * k]).ToArray();
-        ForBlocks(Factorisation.Standardise, (part, start, count, values) => AddClusters(clusters.Codes, parts[part], start, count, values));
+        var stride = Vectors.Padded(k);
+        var parts = Enumerable.Range(0, Threads.Parts(RowCount)).Select(_ => new double[clusters.Count * stride]).ToArray();
+        var own = Residuals;
+        ForBlocks(Factorisation.Standardise, (part, start, count, values) =>
+        {
+            var rows = values[(k * count)..];
+            Vectors.Transpose(values, rows, count, k, stride);
+            AddClusters(clusters.Codes, parts[part], own, start, count, rows);
+        });
         foreach (var part in parts.Skip(1)) Vectors.AddScaled(parts[0], 1, part);
         return parts[0];
     }
 
-    private void AddClusters(int[] codes, double[] sums, int start, int count, ReadOnlySpan<double> values)
+    /// <summary>Adds rows, each times its residual, to the sums of their clusters.</summary>
+    private void AddClusters(int[] codes, double[] sums, double[] own, int start, int count, ReadOnlySpan<double> rows)
     {
-        var k = Factorisation.CoordinateCount;
-        for (var i = 0; i < count; i++)
-        {
-            var residual = Residuals[start + i] * (Weights is null ? 1 : Math.Sqrt(Weights[start + i]));
-            Vectors.AddScaledStrided(sums.AsSpan(codes[start + i] * k, k), residual, values[i..], count);
-        }
+        Span<double> factors = stackalloc double[count];
+        own.AsSpan(start, count).CopyTo(factors);
+        if (Weights is not null) for (var i = 0; i < count; i++) factors[i] *= Math.Sqrt(Weights[start + i]);
+        Vectors.AddToGroups(rows, Vectors.Padded(Factorisation.CoordinateCount), codes.AsSpan(start, count), factors, sums);
     }
 
     /// <summary>The variance of Σ cᵢ yᵢ for given errors of the rows.</summary>
@@ -156,17 +196,33 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
         return lists;
     }
 
+    /// <summary>Residuals as the response less its part along each coordinate.</summary>
+    private static void Subtract(Span<double> target, ReadOnlySpan<double> response, ReadOnlySpan<double> coordinates, double[] effects)
+    {
+        response.CopyTo(target);
+        for (var c = 0; c < effects.Length; c++) Vectors.AddScaled(target, -effects[c], coordinates.Slice(c * target.Length, target.Length));
+    }
+
     private RobustSums[] ComputeMiddles(IReadOnlyList<Clusters> clusterings)
     {
         var k = Factorisation.CoordinateCount;
         var groups = HasGroups ? Factorisation.Design.Partition.Count : 0;
-        var parts = Enumerable.Range(0, Threads.Parts(RowCount)).Select(_ => (Middles: new double[3 * k * k * Vectors.Lanes], Groups: new double[3 * groups * (1 + k)], Clusters: clusterings.Select(c => new double[c.Count * k]).ToArray())).ToArray();
+        var stride = Vectors.Padded(k);
+        var parts = Enumerable.Range(0, Threads.Parts(RowCount)).Select(_ => (Middles: new double[3 * stride * stride], Groups: new double[3 * groups * (1 + k)], Clusters: clusterings.Select(c => new double[c.Count * stride]).ToArray())).ToArray();
         var absorbed = AbsorbedLeverage is null ? null : Leverage();
+        // Residuals come with the coordinates, if nobody has needed them before.
+        var isFirst = residuals is null && Weights is null && !HasGroups;
+        var own = isFirst ? new double[RowCount] : Residuals;
+        var effects = Factorisation.Effects();
         ForBlocks(Factorisation.Coordinates, (part, start, count, coordinates) =>
         {
-            AddMiddles(parts[part].Middles, parts[part].Groups, start, count, coordinates, absorbed);
-            for (var c = 0; c < clusterings.Count; c++) AddClusters(clusterings[c].Codes, parts[part].Clusters[c], start, count, coordinates);
+            if (isFirst) Subtract(own.AsSpan(start, count), response.AsSpan(start, count), coordinates, effects);
+            var rows = coordinates[(k * count)..];
+            Vectors.Transpose(coordinates, rows, count, k, stride);
+            AddMiddles(parts[part].Middles, parts[part].Groups, own, start, count, coordinates, rows, absorbed);
+            for (var c = 0; c < clusterings.Count; c++) AddClusters(clusterings[c].Codes, parts[part].Clusters[c], own, start, count, rows);
         });
+        residuals = own;
         foreach (var part in parts.Skip(1))
         {
             Vectors.AddScaled(parts[0].Middles, 1, part.Middles);
@@ -180,40 +236,34 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
         {
             var middle = new double[k, k];
             for (var a = 0; a < k; a++)
-                for (var b = 0; b <= a; b++) middle[a, b] = Vectors.Sum(parts[0].Middles.AsSpan(((((a * k) + b) * 3) + kind) * Vectors.Lanes, Vectors.Lanes));
+                for (var b = 0; b <= a; b++) middle[a, b] = parts[0].Middles[(((kind * stride) + a) * stride) + b];
             Mirror(middle);
             return new RobustSums(middle, groups == 0 ? null : parts[0].Groups.AsSpan(kind * groups * (1 + k), groups * (1 + k)).ToArray());
         }
     }
 
-    private void AddMiddles(double[] sums, double[] groupSums, int start, int count, Span<double> coordinates, double[]? known)
+    private void AddMiddles(double[] sums, double[] groupSums, double[] own, int start, int count, ReadOnlySpan<double> coordinates, ReadOnlySpan<double> rows, double[]? known)
     {
-        var k = Factorisation.CoordinateCount;
         Span<double> squares = stackalloc double[count];
         Span<double> once = stackalloc double[count];
         Span<double> twice = stackalloc double[count];
-        var scaled = coordinates.Slice(k * count, SpareColumns * count);
         once.Clear();
         if (known is null) AddLeverage(coordinates, start, count, once);
         else known.AsSpan(start, count).CopyTo(once);
         for (var i = 0; i < count; i++)
         {
-            squares[i] = Residuals[start + i] * Residuals[start + i] * (Weights is null ? 1 : Weights[start + i]);
+            squares[i] = own[start + i] * own[start + i] * (Weights is null ? 1 : Weights[start + i]);
             var rest = Rest(once[i]);
             hasFullLeverage |= rest == 0;
             once[i] = squares[i] * rest;
             twice[i] = once[i] * rest;
         }
         if (groupSums.Length > 0) AddGroups(groupSums, start, count, coordinates, squares, once, twice);
-        for (var a = 0; a < k; a++)
-        {
-            var own = coordinates.Slice(a * count, count);
-            Vectors.Multiply(scaled[..count], own, squares);
-            Vectors.Multiply(scaled.Slice(count, count), own, once);
-            Vectors.Multiply(scaled.Slice(2 * count, count), own, twice);
-            for (var b = 0; b <= a; b += 2)
-                Vectors.AddDots(scaled, coordinates.Slice(b * count, count), b < a ? coordinates.Slice((b + 1) * count, count) : default, sums.AsSpan(((a * k) + b) * 3 * Vectors.Lanes, (b < a ? 6 : 3) * Vectors.Lanes));
-        }
+        var stride = Vectors.Padded(Factorisation.CoordinateCount);
+        var size = stride * stride;
+        Vectors.AddCrossProduct(rows, stride, squares, sums.AsSpan(0, size));
+        Vectors.AddCrossProduct(rows, stride, once, sums.AsSpan(size, size));
+        Vectors.AddCrossProduct(rows, stride, twice, sums.AsSpan(2 * size, size));
     }
 
     /// <summary>For each kind and group: its own squares, then its products with the coordinates.</summary>
@@ -236,7 +286,7 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
         }
     }
 
-    private void AddLeverage(Span<double> coordinates, int start, int count, Span<double> target)
+    private void AddLeverage(ReadOnlySpan<double> coordinates, int start, int count, Span<double> target)
     {
         for (var c = 0; c < Factorisation.CoordinateCount; c++) Vectors.AddSquares(target, coordinates.Slice(c * count, count));
         if (HasGroups) for (var i = 0; i < count; i++) target[i] += Factorisation.GroupShare(start + i);
@@ -255,7 +305,7 @@ internal sealed record Scores(Factorisation Factorisation, double[]? Weights, do
 
     private void ForBlocks(BlockFiller fill, BlockVisitor visit) => Threads.ForRows(RowCount, Threads.Parts(RowCount), (part, from, to) =>
     {
-        var values = Workspace.Create(Math.Min(BlockRows, to - from) * (Factorisation.CoordinateCount + SpareColumns)).Span;
+        var values = Workspace.Create(Math.Min(BlockRows, to - from) * (Factorisation.CoordinateCount + Vectors.Padded(Factorisation.CoordinateCount))).Span;
         for (var start = from; start < to; start += BlockRows)
         {
             var count = Math.Min(BlockRows, to - start);

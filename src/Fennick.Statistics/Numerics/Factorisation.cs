@@ -93,6 +93,18 @@ internal sealed class Factorisation
         return Size == 0 ? 1 : largest / smallest;
     }
 
+    /// <summary>The squares of the response that nothing of the design explains.</summary>
+    public double ResidualSquares => triangle[^1] * triangle[^1];
+
+    /// <summary>The response along each coordinate, that of a single group first.</summary>
+    public double[] Effects()
+    {
+        var effects = new double[CoordinateCount];
+        if (First == 1) effects[0] = ResponseMeans[0] * Math.Sqrt(GroupTotals[0]);
+        for (var j = 0; j < Size; j++) effects[j + First] = triangle[(j * Width) + Size];
+        return effects;
+    }
+
     /// <summary>The slopes of the triangle's columns, in their own units.</summary>
     public double[] Solve()
     {

@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using System.Runtime.Intrinsics;
+using System.Runtime.Intrinsics.X86;
 
 namespace Fennick.Statistics.Numerics;
 
@@ -17,8 +18,8 @@ internal static class Vectors
         ref var pb = ref MemoryMarshal.GetReference(b);
         for (; i <= a.Length - (2 * width); i += 2 * width)
         {
-            first = Vector512.FusedMultiplyAdd(Load(ref pa, i), Load(ref pb, i), first);
-            second = Vector512.FusedMultiplyAdd(Load(ref pa, i + width), Load(ref pb, i + width), second);
+            first = Multiplied(Load(ref pa, i), Load(ref pb, i), first);
+            second = Multiplied(Load(ref pa, i + width), Load(ref pb, i + width), second);
         }
         var sum = Vector512.Sum(first + second);
         for (; i < a.Length; i++) sum += a[i] * b[i];
@@ -38,8 +39,8 @@ internal static class Vectors
         for (; i <= a.Length - width; i += width)
         {
             var own = Load(ref pa, i);
-            first = Vector512.FusedMultiplyAdd(own, Load(ref pb, i), first);
-            second = Vector512.FusedMultiplyAdd(own, Load(ref pc, i), second);
+            first = Multiplied(own, Load(ref pb, i), first);
+            second = Multiplied(own, Load(ref pc, i), second);
         }
         var (x, y) = (Vector512.Sum(first), Vector512.Sum(second));
         for (; i < a.Length; i++)
@@ -62,8 +63,8 @@ internal static class Vectors
         for (; i <= source.Length - width; i += width)
         {
             var own = Load(ref ps, i);
-            Store(ref p1, i, Vector512.FusedMultiplyAdd(f1, own, Load(ref p1, i)));
-            Store(ref p2, i, Vector512.FusedMultiplyAdd(f2, own, Load(ref p2, i)));
+            Store(ref p1, i, Multiplied(f1, own, Load(ref p1, i)));
+            Store(ref p2, i, Multiplied(f2, own, Load(ref p2, i)));
         }
         for (; i < source.Length; i++)
         {
@@ -102,7 +103,7 @@ internal static class Vectors
         {
             var distance = Load(ref start, i) - centres;
             sums += distance;
-            squares = Vector512.FusedMultiplyAdd(distance, distance, squares);
+            squares = Multiplied(distance, distance, squares);
         }
         var (sum, square) = (Vector512.Sum(sums), Vector512.Sum(squares));
         for (; i < values.Length; i++)
@@ -128,7 +129,7 @@ internal static class Vectors
             var distance = Load(ref pv, i) - centres;
             var weighted = distance * Load(ref pw, i);
             sums += weighted;
-            squares = Vector512.FusedMultiplyAdd(distance, weighted, squares);
+            squares = Multiplied(distance, weighted, squares);
         }
         var (sum, square) = (Vector512.Sum(sums), Vector512.Sum(squares));
         for (; i < values.Length; i++)
@@ -140,57 +141,107 @@ internal static class Vectors
         return (sum, square);
     }
 
-    /// <summary>The lanes of a sum that is kept apart over many calls, so that only the last one adds them up.</summary>
-    public static int Lanes => Vector512<double>.Count;
+    /// <summary>A number of columns rounded up to whole registers.</summary>
+    public static int Padded(int columns) => (columns + Vector512<double>.Count - 1) / Vector512<double>.Count * Vector512<double>.Count;
 
-    /// <summary>Adds the dot products of three vectors, which stand one after the other, with each of two others, which are read once.</summary>
-    /// <param name="scaled">Three vectors of n values.</param>
-    /// <param name="b0">n values.</param>
-    /// <param name="b1">n values, or none.</param>
-    /// <param name="sums">Six sums of <see cref="Lanes"/> lanes each, those of b0 first; three if b1 is empty.</param>
-    public static void AddDots(ReadOnlySpan<double> scaled, ReadOnlySpan<double> b0, ReadOnlySpan<double> b1, Span<double> sums)
+    /// <summary>Turns columns that stand one after the other into rows.</summary>
+    /// <param name="columns">k columns of n values.</param>
+    /// <param name="rows">n rows of k values, each padded to the stride.</param>
+    /// <param name="n">The number of rows.</param>
+    /// <param name="k">The number of columns.</param>
+    /// <param name="stride">The length of a row.</param>
+    public static void Transpose(ReadOnlySpan<double> columns, Span<double> rows, int n, int k, int stride)
+    {
+        if (columns.Length < n * k || rows.Length < n * stride) throw new ArgumentException("The room is too small.", nameof(rows));
+        ref var source = ref MemoryMarshal.GetReference(columns);
+        ref var target = ref MemoryMarshal.GetReference(rows);
+        var c = 0;
+        // Four by four in registers.
+        for (; Avx.IsSupported && c + 4 <= k; c += 4)
+        {
+            var i = 0;
+            for (; i + 4 <= n; i += 4)
+            {
+                ref var from = ref Unsafe.Add(ref source, (c * n) + i);
+                var (a0, a1) = (Load256(ref from, 0), Load256(ref from, n));
+                var (a2, a3) = (Load256(ref from, 2 * n), Load256(ref from, 3 * n));
+                var (low01, high01) = (Avx.UnpackLow(a0, a1), Avx.UnpackHigh(a0, a1));
+                var (low23, high23) = (Avx.UnpackLow(a2, a3), Avx.UnpackHigh(a2, a3));
+                ref var to = ref Unsafe.Add(ref target, (i * stride) + c);
+                Store256(ref to, 0, Avx.Permute2x128(low01, low23, 0x20));
+                Store256(ref to, stride, Avx.Permute2x128(high01, high23, 0x20));
+                Store256(ref to, 2 * stride, Avx.Permute2x128(low01, low23, 0x31));
+                Store256(ref to, 3 * stride, Avx.Permute2x128(high01, high23, 0x31));
+            }
+            for (; i < n; i++)
+                for (var j = c; j < c + 4; j++) Unsafe.Add(ref target, (i * stride) + j) = Unsafe.Add(ref source, (j * n) + i);
+        }
+        for (; c < k; c++)
+            for (var i = 0; i < n; i++) Unsafe.Add(ref target, (i * stride) + c) = Unsafe.Add(ref source, (c * n) + i);
+    }
+
+    /// <summary>Adds the weighted cross-product of rows, at least its lower triangle: Σ wᵢ xᵢ xᵢ'.</summary>
+    /// <param name="rows">n rows, each padded with zeros to the stride.</param>
+    /// <param name="stride">The length of a row, a multiple of eight.</param>
+    /// <param name="weights">n weights.</param>
+    /// <param name="sums">stride × stride sums.</param>
+    public static void AddCrossProduct(ReadOnlySpan<double> rows, int stride, ReadOnlySpan<double> weights, Span<double> sums)
     {
         var width = Vector512<double>.Count;
-        var n = b0.Length;
-        var both = !b1.IsEmpty;
-        ref var target = ref MemoryMarshal.GetReference(sums);
-        Vector512<double> s00 = Load(ref target, 0), s01 = Load(ref target, width), s02 = Load(ref target, 2 * width), s10 = default, s11 = default, s12 = default;
-        if (both) (s10, s11, s12) = (Load(ref target, 3 * width), Load(ref target, 4 * width), Load(ref target, 5 * width));
-        ref var p0 = ref MemoryMarshal.GetReference(scaled);
-        ref var p1 = ref Unsafe.Add(ref p0, n);
-        ref var p2 = ref Unsafe.Add(ref p1, n);
-        ref var q0 = ref MemoryMarshal.GetReference(b0);
-        ref var q1 = ref both ? ref MemoryMarshal.GetReference(b1) : ref q0;
-        var i = 0;
-        for (; i <= n - width; i += width)
+        if (rows.Length < weights.Length * stride || sums.Length < stride * stride) throw new ArgumentException("The room is too small.", nameof(sums));
+        ref var first = ref MemoryMarshal.GetReference(sums);
+        for (var a = 0; a < stride; a += width)
+            for (var b = 0; b <= a; b += width) AddTile(rows, stride, weights, a, b, ref Unsafe.Add(ref first, (a * stride) + b));
+    }
+
+    /// <summary>A tile of eight by eight sums, which stay in registers over all rows.</summary>
+    private static void AddTile(ReadOnlySpan<double> rows, int stride, ReadOnlySpan<double> weights, int a, int b, ref double corner)
+    {
+        ref var left = ref Unsafe.Add(ref MemoryMarshal.GetReference(rows), a);
+        ref var right = ref Unsafe.Add(ref MemoryMarshal.GetReference(rows), b);
+        Vector512<double> s0 = Load(ref corner, 0), s1 = Load(ref corner, stride), s2 = Load(ref corner, 2 * stride), s3 = Load(ref corner, 3 * stride);
+        Vector512<double> s4 = Load(ref corner, 4 * stride), s5 = Load(ref corner, 5 * stride), s6 = Load(ref corner, 6 * stride), s7 = Load(ref corner, 7 * stride);
+        foreach (var weight in weights)
         {
-            var (x, y) = (Load(ref q0, i), Load(ref q1, i));
-            var own = Load(ref p0, i);
-            s00 = Vector512.FusedMultiplyAdd(own, x, s00);
-            s10 = Vector512.FusedMultiplyAdd(own, y, s10);
-            own = Load(ref p1, i);
-            s01 = Vector512.FusedMultiplyAdd(own, x, s01);
-            s11 = Vector512.FusedMultiplyAdd(own, y, s11);
-            own = Load(ref p2, i);
-            s02 = Vector512.FusedMultiplyAdd(own, x, s02);
-            s12 = Vector512.FusedMultiplyAdd(own, y, s12);
+            var own = Load(ref right, 0) * Vector512.Create(weight);
+            s0 = Multiplied(Vector512.Create(left), own, s0);
+            s1 = Multiplied(Vector512.Create(Unsafe.Add(ref left, 1)), own, s1);
+            s2 = Multiplied(Vector512.Create(Unsafe.Add(ref left, 2)), own, s2);
+            s3 = Multiplied(Vector512.Create(Unsafe.Add(ref left, 3)), own, s3);
+            s4 = Multiplied(Vector512.Create(Unsafe.Add(ref left, 4)), own, s4);
+            s5 = Multiplied(Vector512.Create(Unsafe.Add(ref left, 5)), own, s5);
+            s6 = Multiplied(Vector512.Create(Unsafe.Add(ref left, 6)), own, s6);
+            s7 = Multiplied(Vector512.Create(Unsafe.Add(ref left, 7)), own, s7);
+            left = ref Unsafe.Add(ref left, stride);
+            right = ref Unsafe.Add(ref right, stride);
         }
-        Store(ref target, 0, s00);
-        Store(ref target, width, s01);
-        Store(ref target, 2 * width, s02);
-        if (both)
+        Store(ref corner, 0, s0);
+        Store(ref corner, stride, s1);
+        Store(ref corner, 2 * stride, s2);
+        Store(ref corner, 3 * stride, s3);
+        Store(ref corner, 4 * stride, s4);
+        Store(ref corner, 5 * stride, s5);
+        Store(ref corner, 6 * stride, s6);
+        Store(ref corner, 7 * stride, s7);
+    }
+
+    /// <summary>Adds rows, each times a factor, to the sums of their groups.</summary>
+    /// <param name="rows">n rows, each padded with zeros to the stride.</param>
+    /// <param name="stride">The length of a row and of a sum, a multiple of eight.</param>
+    /// <param name="groups">The group of each of the n rows.</param>
+    /// <param name="factors">n factors.</param>
+    /// <param name="sums">A sum for each group.</param>
+    public static void AddToGroups(ReadOnlySpan<double> rows, int stride, ReadOnlySpan<int> groups, ReadOnlySpan<double> factors, Span<double> sums)
+    {
+        var width = Vector512<double>.Count;
+        if (rows.Length < groups.Length * stride || factors.Length < groups.Length) throw new ArgumentException("The room is too small.", nameof(rows));
+        ref var row = ref MemoryMarshal.GetReference(rows);
+        for (var i = 0; i < groups.Length; i++)
         {
-            Store(ref target, 3 * width, s10);
-            Store(ref target, 4 * width, s11);
-            Store(ref target, 5 * width, s12);
-        }
-        for (; i < n; i++)
-        {
-            for (var kind = 0; kind < 3; kind++)
-            {
-                sums[kind * width] += scaled[(kind * n) + i] * b0[i];
-                if (both) sums[(3 + kind) * width] += scaled[(kind * n) + i] * b1[i];
-            }
+            ref var target = ref MemoryMarshal.GetReference(sums.Slice(groups[i] * stride, stride));
+            var factor = Vector512.Create(factors[i]);
+            for (var c = 0; c < stride; c += width) Store(ref target, c, Multiplied(factor, Load(ref row, c), Load(ref target, c)));
+            row = ref Unsafe.Add(ref row, stride);
         }
     }
 
@@ -211,18 +262,6 @@ internal static class Vectors
         for (; i < target.Length; i++) target[i] = (source[i] - centre) * scale * (factors.IsEmpty ? 1 : factors[i]);
     }
 
-    /// <summary>target += factor · every stride-th value of the source.</summary>
-    public static void AddScaledStrided(Span<double> target, double factor, ReadOnlySpan<double> source, int stride)
-    {
-        if (source.Length <= (target.Length - 1) * stride) throw new ArgumentException("The source is too short.", nameof(source));
-        ref var ps = ref MemoryMarshal.GetReference(source);
-        for (var c = 0; c < target.Length; c++)
-        {
-            target[c] += factor * ps;
-            ps = ref Unsafe.Add(ref ps, stride);
-        }
-    }
-
     /// <summary>target += source², value by value.</summary>
     public static void AddSquares(Span<double> target, ReadOnlySpan<double> source)
     {
@@ -233,7 +272,7 @@ internal static class Vectors
         for (; i <= target.Length - width; i += width)
         {
             var own = Load(ref ps, i);
-            Store(ref pt, i, Vector512.FusedMultiplyAdd(own, own, Load(ref pt, i)));
+            Store(ref pt, i, Multiplied(own, own, Load(ref pt, i)));
         }
         for (; i < target.Length; i++) target[i] += source[i] * source[i];
     }
@@ -259,7 +298,7 @@ internal static class Vectors
         ref var pt = ref MemoryMarshal.GetReference(target);
         ref var ps = ref MemoryMarshal.GetReference(source);
         for (; i <= target.Length - width; i += width)
-            Store(ref pt, i, Vector512.FusedMultiplyAdd(factors, Load(ref ps, i), Load(ref pt, i)));
+            Store(ref pt, i, Multiplied(factors, Load(ref ps, i), Load(ref pt, i)));
         for (; i < target.Length; i++) target[i] += factor * source[i];
     }
 
@@ -272,7 +311,7 @@ internal static class Vectors
         ref var pt = ref MemoryMarshal.GetReference(target);
         ref var ps = ref MemoryMarshal.GetReference(source);
         for (; i <= target.Length - width; i += width)
-            Store(ref pt, i, Vector512.FusedMultiplyAdd(factors, Load(ref ps, i) - centres, Load(ref pt, i)));
+            Store(ref pt, i, Multiplied(factors, Load(ref ps, i) - centres, Load(ref pt, i)));
         for (; i < target.Length; i++) target[i] += factor * (source[i] - centre);
     }
 
@@ -287,11 +326,20 @@ internal static class Vectors
         var i = 0;
         for (; i <= n - width; i += width)
         {
-            var even = Vector512.FusedMultiplyAdd(v0, Load(ref ps, i), Vector512.FusedMultiplyAdd(v1, Load(ref ps, n + i), Load(ref pt, i)));
-            Store(ref pt, i, Vector512.FusedMultiplyAdd(v2, Load(ref ps, (2 * n) + i), Vector512.FusedMultiplyAdd(v3, Load(ref ps, (3 * n) + i), even)));
+            var even = Multiplied(v0, Load(ref ps, i), Multiplied(v1, Load(ref ps, n + i), Load(ref pt, i)));
+            Store(ref pt, i, Multiplied(v2, Load(ref ps, (2 * n) + i), Multiplied(v3, Load(ref ps, (3 * n) + i), even)));
         }
         for (; i < n; i++) target[i] -= (f0 * sources[i]) + (f1 * sources[n + i]) + (f2 * sources[(2 * n) + i]) + (f3 * sources[(3 * n) + i]);
     }
+
+    /// <summary>a · b + c. Where the runtime holds back wide registers for all code, this loop is worth them.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Vector512<double> Multiplied(Vector512<double> a, Vector512<double> b, Vector512<double> c) =>
+        Avx512F.IsSupported ? Avx512F.FusedMultiplyAdd(a, b, c) : Vector512.FusedMultiplyAdd(a, b, c);
+
+    private static Vector256<double> Load256(ref double start, int offset) => Unsafe.ReadUnaligned<Vector256<double>>(ref Unsafe.As<double, byte>(ref Unsafe.Add(ref start, offset)));
+
+    private static void Store256(ref double start, int offset, Vector256<double> value) => Unsafe.WriteUnaligned(ref Unsafe.As<double, byte>(ref Unsafe.Add(ref start, offset)), value);
 
     private static void Store(ref double start, int offset, Vector512<double> value) => Unsafe.WriteUnaligned(ref Unsafe.As<double, byte>(ref Unsafe.Add(ref start, offset)), value);
 

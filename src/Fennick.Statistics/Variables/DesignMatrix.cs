@@ -86,6 +86,9 @@ public sealed class DesignMatrix
     /// <summary>Other values of the same columns.</summary>
     internal DesignMatrix With(double[]?[] changed) => new(changed, Terms, RowCount) { Intercept = Intercept, InterceptValue = InterceptValue, Partition = Partition, GroupsOf = GroupsOf };
 
+    /// <summary>The same design with its rows in other groups.</summary>
+    internal DesignMatrix InGroups(int[] codes) => new(columns, Terms, RowCount) { Intercept = Intercept, InterceptValue = InterceptValue, Partition = Partition with { Codes = codes }, GroupsOf = GroupsOf };
+
     /// <summary>A column's values as they are kept; null for a column that groups stand for.</summary>
     internal double[]? Kept(int place) => columns[place];
 
