@@ -274,6 +274,8 @@ public sealed class CornerTests
         Assert.Equal("Log(X)", y.Response);
         var variable = (NumericVariable)Variable.Read(rows, r => new { Log = Math.Log(r.X!.Value) })[0];
         Assert.Equal([41, 42, 44], variable.RowsOutsideDomain.AsSpan().ToArray());
+        Assert.Contains("`Square` cannot be computed in row 1: the number is too large for its type; write `(double)`", Assert.Throws<AnalysisException>(() => Regression.LeastSquares(rows, r => r.Y, r => new { Square = (r.Group.Length + 5_400_000) * (r.Group.Length + 5_400_000) })).Message, StringComparison.Ordinal);
+        Assert.Contains("in row 2: the record is null", Assert.Throws<AnalysisException>(() => Regression.LeastSquares([rows[0], null!, rows[1]], r => r.Y, r => new { r.X })).Message, StringComparison.Ordinal);
         Assert.Contains("`Bad` cannot be computed in row 1: ", Assert.Throws<AnalysisException>(() => Regression.LeastSquares(rows, r => r.Y, r => new { Bad = double.Parse(r.Group, System.Globalization.CultureInfo.InvariantCulture) })).Message, StringComparison.Ordinal);
     }
 

@@ -121,6 +121,26 @@ public sealed class PredictionTests
     }
 
     [Fact]
+    public void Errors_of_effects_are_those_of_the_delta_method()
+    {
+        Point[] rows = [.. Points(5, 4)];
+        var fit = Regression.Logistic(rows, p => p.Y > 3.2 ? 1 : 0, p => new { p.A, Sq = p.A * p.A, p.Z });
+        // The effect as a function of the coefficients, its gradient by steps.
+        double Effect(double[] b) => rows.Average(p => 1 / (1 + Math.Exp(-(b[0] + (b[1] * p.A) + (b[2] * p.A * p.A) + (b[3] * p.Z)))) is var q ? q * (1 - q) * (b[1] + (2 * p.A * b[2])) : 0);
+        var at = fit.Terms.Select(t => t.Estimate).ToArray();
+        var gradient = at.Select((b, c) =>
+        {
+            var (low, high) = ((double[])at.Clone(), (double[])at.Clone());
+            (low[c], high[c]) = (b - (1e-5 * Math.Abs(b)), b + (1e-5 * Math.Abs(b)));
+            return (Effect(high) - Effect(low)) / (high[c] - low[c]);
+        }).ToArray();
+        var covariance = fit.Covariance();
+        var variance = gradient.SelectMany((g, i) => gradient.Select((h, j) => g * covariance[i, j] * h)).Sum();
+        AssertDigits(Effect(at), fit.MarginalEffects("A")[0].Estimate, 9, "effect");
+        AssertDigits(Math.Sqrt(variance), fit.MarginalEffects("A")[0].StandardError, 5, "error");
+    }
+
+    [Fact]
     public void What_has_no_slope_is_refused_in_the_readers_words()
     {
         Point[] rows = [.. Points(5, 4)];

@@ -56,6 +56,17 @@ public sealed class TableDocumentTests : IDisposable
     }
 
     [Fact]
+    public void A_number_in_the_row_of_a_heading_is_not_set_as_a_heading()
+    {
+        var rows = Enumerable.Range(0, 60).Select(i => new { Kind = i % 3 == 0 ? "a" : "b", Group = i % 2 == 0 ? "one" : "two" }).ToArray();
+        var docx = Save(new Report().Add(GroupedBy(rows, r => new { r.Kind }, r => r.Group)));
+        var heading = docx.Body.Descendants(W + "tr").Single(r => Text(r).StartsWith("Kind", StringComparison.Ordinal));
+        Assert.Equal(["TableGroup", "TableNumber"], heading.Descendants(W + "pStyle").Select(s => (string?)s.Attribute(W + "val")));
+
+        static DescriptiveTable GroupedBy<T>(T[] records, System.Linq.Expressions.Expression<Func<T, object?>> variables, Func<T, object?> group) => DescriptiveTable.Of(records, variables).By("Group", group);
+    }
+
+    [Fact]
     public void Signs_hang_in_superscript_behind_numbers_whose_points_meet()
     {
         var docx = Save(new Report().Add(Models()));

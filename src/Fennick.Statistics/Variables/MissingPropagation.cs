@@ -2,7 +2,10 @@ using System.Linq.Expressions;
 
 namespace Fennick.Statistics.Variables;
 
-/// <summary>Rewrites an expression so that what is computed from a missing value is missing: <c>Math.Log(h.Mites!.Value)</c> is null where <c>Mites</c> is.</summary>
+/// <summary>
+/// Rewrites an expression so that what is computed from a missing value is missing: <c>Math.Log(h.Mites!.Value)</c> is null where <c>Mites</c> is. Whole numbers that grow too large for their type
+/// fail instead of turning negative.
+/// </summary>
 internal sealed class MissingPropagation : ExpressionVisitor
 {
     private static readonly MissingPropagation Rewriter = new();
@@ -35,11 +38,18 @@ internal sealed class MissingPropagation : ExpressionVisitor
     protected override Expression VisitBinary(BinaryExpression node)
     {
         var (left, right) = (Visit(node.Left), Visit(node.Right));
-        if (left.Type == node.Left.Type && right.Type == node.Right.Type) return node.Update(left, node.Conversion, right);
+        var operation = node.Method is not null ? node.NodeType : node.NodeType switch
+        {
+            ExpressionType.Add => ExpressionType.AddChecked,
+            ExpressionType.Subtract => ExpressionType.SubtractChecked,
+            ExpressionType.Multiply => ExpressionType.MultiplyChecked,
+            _ => node.NodeType,
+        };
+        if (left.Type == node.Left.Type && right.Type == node.Right.Type) return operation == node.NodeType ? node.Update(left, node.Conversion, right) : Expression.MakeBinary(operation, left, right);
         if (node.NodeType == ExpressionType.ArrayIndex) return Guard([left, right], parts => Expression.ArrayIndex(parts[0], parts[1]), [node.Left.Type, node.Right.Type]);
         if (node.NodeType == ExpressionType.Coalesce) return Expression.Coalesce(left, right);
         if (node.Method is not null && !node.Left.Type.IsValueType) return Expression.MakeBinary(node.NodeType, Expression.Convert(left, node.Left.Type), Expression.Convert(right, node.Right.Type), false, node.Method);
-        return Expression.MakeBinary(node.NodeType, ToNullable(left), ToNullable(right), false, node.Method);
+        return Expression.MakeBinary(operation, ToNullable(left), ToNullable(right), false, node.Method);
     }
 
     protected override Expression VisitConditional(ConditionalExpression node)

@@ -41,13 +41,13 @@ internal sealed class RecordFormula<T> : IFormula
                 values[i] = value ?? double.NaN;
                 if (value is not { } given || double.IsFinite(given) || IsPlain) continue;
             }
-            catch (Exception problem) when (problem is DivideByZeroException or OverflowException)
+            catch (DivideByZeroException)
             {
                 values[i] = double.NaN;
             }
             catch (Exception problem)
             {
-                throw new AnalysisException($"`{name}` cannot be computed in row {i + 1}: {problem.Message}");
+                throw new AnalysisException($"`{name}` cannot be computed in row {i + 1}: {Describe(problem)}");
             }
             // What is made of a number that is itself missing or infinite is so too; anything else has left the formula's domain.
             numbers ??= Numbers();
@@ -80,6 +80,14 @@ internal sealed class RecordFormula<T> : IFormula
     }
 
     public double[] ValuesWith(Member member, object value) => new RecordFormula<T>(records, record, members.Replace(expression, member, value)).Evaluate(member.Name).Values;
+
+    /// <summary>Why a formula fails, in the reader's words.</summary>
+    public static string Describe(Exception problem) => problem switch
+    {
+        OverflowException => "the number is too large for its type; write `(double)` before one of the numbers that it is computed from",
+        NullReferenceException => "the record is null",
+        _ => problem.Message,
+    };
 
     private Func<T, double>[] Numbers() =>
         [.. members.In(expression).Where(f => TermReader.IsNumeric(f.Place.Type)).Select(f => Expression.Lambda<Func<T, double>>(Differentiation.Value(f.Place), record).Compile())];

@@ -76,7 +76,7 @@ internal static class TermReader
             }
             catch (Exception problem)
             {
-                throw new AnalysisException($"`{name}` cannot be computed in row {i + 1}: {problem.Message}");
+                throw new AnalysisException($"`{name}` cannot be computed in row {i + 1}: {RecordFormula<T>.Describe(problem)}");
             }
         }
         // Enums keep the order they are declared in, numbers that of their size.

@@ -162,7 +162,8 @@ internal static class NamedFormats
         var decimals = rest.Length == 0 ? 3 : call.Decimals(rest[0]);
         if (decimals == 0) throw call.WrongArgument();
         var number = call.Number();
-        if (number is < 0 or > 1) throw call.WrongValue("a p-value, between 0 and 1");
+        // Rounding may carry a p-value a little beyond its ends.
+        if (number is < -1e-9m or > 1 + 1e-9m) throw call.WrongValue("a p-value, between 0 and 1");
         var least = new decimal(1, 0, 0, false, (byte)decimals);
         // Beyond 0.99 more decimals say nothing.
         var most = 1 - new decimal(1, 0, 0, false, (byte)Math.Min(decimals, 2));
