@@ -44,6 +44,9 @@ internal sealed record FlowCell(StyleRole Style, ImmutableArray<FlowInline> Inli
 
     /// <summary>How deep it stands under headings.</summary>
     public int Level { get; init; }
+
+    /// <summary>Whether its content stands at the bottom of its row, on the line of a heading with space above.</summary>
+    public bool AtBottom { get; init; }
 }
 
 /// <summary>A row of the lowered form: its cells fill all columns.</summary>

@@ -131,6 +131,7 @@ internal sealed class TableLowering
             Below = isHeader ? HeaderRule(index, cell) : cell.RuleBelow ? CellRule.Thin : CellRule.AsStyle,
             Above = row.RuleAbove || row.Kind == RowKind.Total ? CellRule.Thin : CellRule.AsStyle,
             Level = column == 0 ? row.Level : 0,
+            AtBottom = row.Kind == RowKind.Heading && column > 0,
         };
     }
 

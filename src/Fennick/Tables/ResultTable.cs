@@ -60,11 +60,12 @@ public abstract partial record ResultTable<TSelf> : ITableSource
         Warnings = [.. table.Warnings, .. UnknownLabels(known)],
     };
 
-    /// <summary>A p-value in a column of such. One that would read as a level of significance, though it is not on it, gets as many decimals as tell on which side it is.</summary>
+    /// <summary>A p-value in a column of such. One below a level of significance that would read as the level itself gets as many decimals as show that it is below.</summary>
     private protected TableCell PValue(double value)
     {
         var decimals = 3;
-        while (decimals < 8 && SignLevels.Any(s => value != s.Level && Math.Round(value, decimals, MidpointRounding.AwayFromZero) == s.Level)) decimals++;
+        if (value >= 0.001)
+            while (decimals < 8 && SignLevels.Any(s => value < s.Level && Math.Round(value, decimals, MidpointRounding.AwayFromZero) == s.Level)) decimals++;
         return new(new RichText([new ValueInline(value, $"p-value bare {decimals}")]));
     }
 

@@ -94,12 +94,16 @@ internal static class TableWriter
             if (cell.Merge == CellMerge.Starts) xml.Value("w:vMerge"u8, "restart"u8);
             else if (cell.Merge == CellMerge.Continues) xml.Empty("w:vMerge"u8);
             // A ruling without a thin rule draws none.
-            if ((ruling.Thin ?? ruling.Inner) is null || (cell.Above == CellRule.AsStyle && cell.Below == CellRule.AsStyle)) return;
-            using (xml.Element("w:tcBorders"u8))
+            var hasRules = (ruling.Thin ?? ruling.Inner) is not null && (cell.Above != CellRule.AsStyle || cell.Below != CellRule.AsStyle);
+            if (hasRules)
             {
-                WriteRule("w:top"u8, cell.Above);
-                WriteRule("w:bottom"u8, cell.Below);
+                using (xml.Element("w:tcBorders"u8))
+                {
+                    WriteRule("w:top"u8, cell.Above);
+                    WriteRule("w:bottom"u8, cell.Below);
+                }
             }
+            if (cell.AtBottom) xml.Value("w:vAlign"u8, "bottom"u8);
         }
 
         void WriteRule(ReadOnlySpan<byte> edge, CellRule rule)
