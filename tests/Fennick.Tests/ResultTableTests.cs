@@ -188,9 +188,9 @@ public sealed class ResultTableTests
         Assert.Equal(["R² without intercept", "", "", F(through.RSquared, "0.000")], Row(table, "R² without intercept"));
         Assert.Equal(["R²", "Within R²", "R² without intercept"], Rows(table.Statistics(FitStatistic.RSquared)).Select(r => r[0]).TakeLast(3));
 
-        var clusters = StandardErrors.ClusteredBy((Hive h) => h.Number % 2 == 0 ? "even" : "odd");
+        var clusters = StandardErrors.ClusteredBy((Hive h) => h.Strain);
         var comparison = FitComparisonTable.Of(Simple.With(clusters), Full.With(clusters));
-        Assert.Contains("F tests of the classical kind, which do not take account of errors that are clustered by", Notes(comparison), StringComparison.Ordinal);
+        Assert.Contains("F tests of the classical kind, which do not take account of errors that are clustered by Strain", Notes(comparison), StringComparison.Ordinal);
         var f = RegressionTable.Of(Full.With(clusters)).Statistics(FitStatistic.F);
         Assert.Contains(f.ToTable().Warnings, w => w.Contains("there is no F statistic: 4 terms cannot be tested together", StringComparison.Ordinal));
         Assert.DoesNotContain("F", Rows(f).Select(r => r[0]));

@@ -86,7 +86,8 @@ public sealed class StandardErrors
         if (expression is null || expression.IndexOf("=>", StringComparison.Ordinal) is not (>= 0 and var arrow)) return expression;
         var parameter = expression[..arrow].Trim(' ', '(', ')').Split(' ')[^1];
         var body = expression[(arrow + 2)..].Trim();
-        if (body.StartsWith('{')) return null;
+        // Statements and pieced texts say too little in a note.
+        if (body.AsSpan().IndexOfAny('{', '"', ';') >= 0) return null;
         var name = Regex.Replace(body, $@"\b{Regex.Escape(parameter)}!?\.", "");
         // A whole path is called by its last member.
         return name.All(c => char.IsLetterOrDigit(c) || c is '_' or '.' or '!') ? name[(name.LastIndexOf('.') + 1)..].TrimEnd('!') : name == parameter ? null : name;
