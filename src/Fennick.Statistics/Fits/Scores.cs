@@ -261,9 +261,9 @@ internal sealed class Scores
         if (groupSums.Length > 0) AddGroups(groupSums, start, count, coordinates, squares, once, twice);
         var stride = Vectors.Padded(Factorisation.CoordinateCount);
         var size = stride * stride;
-        Vectors.AddCrossProduct(rows, stride, squares, sums.AsSpan(0, size));
-        Vectors.AddCrossProduct(rows, stride, once, sums.AsSpan(size, size));
-        Vectors.AddCrossProduct(rows, stride, twice, sums.AsSpan(2 * size, size));
+        Vectors.AddCrossProduct(rows, Factorisation.CoordinateCount, stride, squares, sums.AsSpan(0, size));
+        Vectors.AddCrossProduct(rows, Factorisation.CoordinateCount, stride, once, sums.AsSpan(size, size));
+        Vectors.AddCrossProduct(rows, Factorisation.CoordinateCount, stride, twice, sums.AsSpan(2 * size, size));
     }
 
     /// <summary>For each kind and group: its own squares, then its products with the coordinates.</summary>

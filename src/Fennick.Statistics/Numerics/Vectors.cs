@@ -182,16 +182,62 @@ internal static class Vectors
 
     /// <summary>Adds the weighted cross-product of rows, at least its lower triangle: Σ wᵢ xᵢ xᵢ'.</summary>
     /// <param name="rows">n rows, each padded with zeros to the stride.</param>
+    /// <param name="columns">How many values of a row are used.</param>
     /// <param name="stride">The length of a row, a multiple of eight.</param>
     /// <param name="weights">n weights.</param>
     /// <param name="sums">stride × stride sums.</param>
-    public static void AddCrossProduct(ReadOnlySpan<double> rows, int stride, ReadOnlySpan<double> weights, Span<double> sums)
+    public static void AddCrossProduct(ReadOnlySpan<double> rows, int columns, int stride, ReadOnlySpan<double> weights, Span<double> sums)
     {
         var width = Vector512<double>.Count;
         if (rows.Length < weights.Length * stride || sums.Length < stride * stride) throw new ArgumentException("The room is too small.", nameof(sums));
         ref var first = ref MemoryMarshal.GetReference(sums);
         for (var a = 0; a < stride; a += width)
-            for (var b = 0; b <= a; b += width) AddTile(rows, stride, weights, a, b, ref Unsafe.Add(ref first, (a * stride) + b));
+        {
+            var b = 0;
+            // Where at most half of the last tiles is used, two of them are halved and taken together.
+            if (a + (width / 2) >= columns)
+                for (; b + width <= a; b += 2 * width) AddHalves(rows, stride, weights, a, b, ref Unsafe.Add(ref first, (a * stride) + b));
+            for (; b <= a; b += width) AddTile(rows, stride, weights, a, b, ref Unsafe.Add(ref first, (a * stride) + b));
+        }
+    }
+
+    /// <summary>The first four rows of two tiles side by side.</summary>
+    private static void AddHalves(ReadOnlySpan<double> rows, int stride, ReadOnlySpan<double> weights, int a, int b, ref double corner)
+    {
+        var width = Vector512<double>.Count;
+        ref var left = ref Unsafe.Add(ref MemoryMarshal.GetReference(rows), a);
+        ref var right = ref Unsafe.Add(ref MemoryMarshal.GetReference(rows), b);
+        ref var next = ref Unsafe.Add(ref corner, width);
+        Vector512<double> s0 = Load(ref corner, 0), s1 = Load(ref corner, stride), s2 = Load(ref corner, 2 * stride), s3 = Load(ref corner, 3 * stride);
+        Vector512<double> t0 = Load(ref next, 0), t1 = Load(ref next, stride), t2 = Load(ref next, 2 * stride), t3 = Load(ref next, 3 * stride);
+        foreach (var weight in weights)
+        {
+            var factor = Vector512.Create(weight);
+            var own = Load(ref right, 0) * factor;
+            var other = Load(ref right, width) * factor;
+            var value = Vector512.Create(left);
+            s0 = Multiplied(value, own, s0);
+            t0 = Multiplied(value, other, t0);
+            value = Vector512.Create(Unsafe.Add(ref left, 1));
+            s1 = Multiplied(value, own, s1);
+            t1 = Multiplied(value, other, t1);
+            value = Vector512.Create(Unsafe.Add(ref left, 2));
+            s2 = Multiplied(value, own, s2);
+            t2 = Multiplied(value, other, t2);
+            value = Vector512.Create(Unsafe.Add(ref left, 3));
+            s3 = Multiplied(value, own, s3);
+            t3 = Multiplied(value, other, t3);
+            left = ref Unsafe.Add(ref left, stride);
+            right = ref Unsafe.Add(ref right, stride);
+        }
+        Store(ref corner, 0, s0);
+        Store(ref corner, stride, s1);
+        Store(ref corner, 2 * stride, s2);
+        Store(ref corner, 3 * stride, s3);
+        Store(ref next, 0, t0);
+        Store(ref next, stride, t1);
+        Store(ref next, 2 * stride, t2);
+        Store(ref next, 3 * stride, t3);
     }
 
     /// <summary>A tile of eight by eight sums, which stay in registers over all rows.</summary>
