@@ -74,7 +74,7 @@ internal static class LinearEstimator
         var degrees = n - terms;
         if (degrees <= 0) throw new AnalysisException($"{ModelData.CountRows(n)} are too few for {terms} terms; at least {terms + 1} are needed");
         var squares = solution.Residuals is { } known ? FitBasis.SquareSum(known, data.Weights) : solution.Factorisation.ResidualSquares;
-        var scores = solution.Residuals is { } residuals ? new Scores(solution.Factorisation, data.Weights, residuals) : Scores.OfResponse(solution.Factorisation, data.Weights, response, solution.Slopes);
+        var scores = solution.Residuals is { } residuals ? new Scores(solution.Factorisation, data.Weights, residuals) : Scores.OfResponse(solution.Factorisation, data.Weights, response);
         if (absorption is { Single: null }) scores.AbsorbedLeverage = absorption.Leverage;
         var logWeights = data.Weights?.Sum(Math.Log) ?? 0;
         var warnings = DroppedWarnings(data.Design, solution.Dropped);

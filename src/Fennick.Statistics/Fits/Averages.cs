@@ -127,12 +127,13 @@ internal sealed class Averages(RegressionFit fit)
             var mean = fit.Fitted.Sum() / n;
             for (var j = 0; j < own.Length; j++)
             {
-                var before = raw.Column(split.Dense[j]);
-                for (var i = 0; i < before.Length; i++) centred[j] += (own[j][i] - before[i]) / n;
+                var observed = raw.Column(split.Dense[j]);
+                for (var i = 0; i < observed.Length; i++) centred[j] += (own[j][i] - observed[i]) / n;
                 mean += centred[j] * basis.Slopes[j];
             }
             if (basis.Absorption.Single is not { } single) return new Average(mean, groups, centred, HasEffects: true);
-            for (var i = 0; i < design.RowCount; i++) split.AddRow(data.Design.Without(basis.Dropped).Absorbing(single), [.. split.Dense.Select(raw.Column)], i, 1 / n, groups, centred);
+            var (absorbing, before) = (raw.Absorbing(single), split.ColumnsOf(raw));
+            for (var i = 0; i < design.RowCount; i++) split.AddRow(absorbing, before, i, 1 / n, groups, centred);
             return new Average(mean, groups, centred, HasEffects: false);
         }
         var columns = split.ColumnsOf(design);

@@ -32,29 +32,25 @@ internal sealed class Scores
         this.residuals = residuals;
     }
 
-    private Scores(Factorisation factorisation, double[]? weights, double[] response, double[] slopes)
+    private Scores(double[] response, Factorisation factorisation, double[]? weights)
     {
         Factorisation = factorisation;
         Weights = weights;
         this.response = response;
-        Slopes = slopes;
     }
 
     /// <summary>Scores of least squares whose residuals are computed when they are needed.</summary>
     /// <param name="factorisation">The split design, made with this response.</param>
     /// <param name="weights">Its weights, or null.</param>
     /// <param name="response">The response.</param>
-    /// <param name="slopes">The slopes of the design's columns.</param>
-    public static Scores OfResponse(Factorisation factorisation, double[]? weights, double[] response, double[] slopes) => new(factorisation, weights, response, slopes);
+    public static Scores OfResponse(Factorisation factorisation, double[]? weights, double[] response) => new(response, factorisation, weights);
 
     public Factorisation Factorisation { get; }
 
     public double[]? Weights { get; }
 
     /// <summary>The residuals whose products with weights and rows are the scores.</summary>
-    public double[] Residuals => residuals ??= FitBasis.Difference(response!, Factorisation.Fitted(Factorisation.ResponseMeans, Slopes));
-
-    private double[] Slopes { get; } = [];
+    public double[] Residuals => residuals ??= FitBasis.Difference(response!, Factorisation.Fitted(Factorisation.ResponseMeans, Factorisation.Solve()));
 
     /// <summary>The leverage of effects that were absorbed before the design was split; null if there are none.</summary>
     public Func<double[]>? AbsorbedLeverage { get; set; }
@@ -254,7 +250,8 @@ internal sealed class Scores
         {
             squares[i] = own[start + i] * own[start + i] * (Weights is null ? 1 : Weights[start + i]);
             var rest = Rest(once[i]);
-            hasFullLeverage |= rest == 0;
+            // Written only where it is true, since several threads do.
+            if (rest == 0) hasFullLeverage = true;
             once[i] = squares[i] * rest;
             twice[i] = once[i] * rest;
         }

@@ -159,7 +159,8 @@ internal sealed record ModelData
     /// <summary>The same with a column for each level of a factor, instead of groups.</summary>
     public ModelData WithoutGroups()
     {
-        var plan = Plan!.WithoutGroups();
+        if (!Plan!.HasGroups) return this;
+        var plan = Plan.WithoutGroups();
         return this with { Plan = plan, Design = plan.Apply(Specification, Rows) };
     }
 
