@@ -12,6 +12,10 @@ internal sealed class Absorption
 {
     // Exact leverage needs a dense matrix of this many levels at most.
     private const int MostLevelsForLeverage = 5000;
+
+    // What may be left of the second grouping's means, as a share of the largest value.
+    private const double Separated = 1e-9;
+
     // The grouping with more levels first.
     private readonly IReadOnlyList<Partition> groupings;
     private readonly bool isTurned;
@@ -50,6 +54,7 @@ internal sealed class Absorption
         var rest = (double[])column.Clone();
         // A second round takes away what the first one rounded.
         for (var round = 0; round < 2; round++) TakeOutOnce(rest);
+        if (groupings.Count == 2 && MeansOf(rest, 1).Max(Math.Abs) > Separated * column.Max(Math.Abs)) throw new AnalysisException("the absorbed effects could not be separated from each other; absorb one of them only");
         return rest;
     }
 
@@ -202,7 +207,6 @@ internal sealed class Absorption
     /// <summary>Solves the Schur complement of the second grouping by conjugate gradients; the right side must be orthogonal to a constant in each part.</summary>
     private double[] SolveSchur(double[] right)
     {
-        // The part of the right side that no effect can meet is left out.
         var second = groupings[1];
         double[] Apply(double[] effects)
         {

@@ -57,14 +57,12 @@ internal sealed class Averages(RegressionFit fit)
     {
         var all = data.Specification.SelectMany(t => t.Factors).ToArray();
         var named = data.Specification.FirstOrDefault(t => t.Name == name && t.Factors.Count == 1)?.Factors[0] ?? all.FirstOrDefault(v => v.Name == name);
-        if (named is FactorVariable) return (named, named.Formula is { IsPlain: true } plain ? plain.Members[0] : null);
-        if (named is { Formula: null }) return (named, null);
-        if (named is { Formula: { IsPlain: true } own }) return (named, own.Members[0]);
+        if (named is FactorVariable or { Formula: null } or { Member: not null }) return (named, named.Member);
         if (named is not null)
         {
             // What is computed can be moved by itself only if nothing else is computed from the same members.
             foreach (var member in named.Formula!.Members)
-                if (all.FirstOrDefault(v => v.Name != named.Name && v.Formula?.Members.Contains(member) == true) is { } other)
+                if (all.FirstOrDefault(v => v.Name != named.Name && v.DependsOn(member)) is { } other)
                     throw new AnalysisException($"`{name}` is computed from `{member.Name}`, and so is `{other.Name}`: it cannot change by itself; ask for the effect of `{member.Name}`");
             return (named, null);
         }
@@ -87,11 +85,11 @@ internal sealed class Averages(RegressionFit fit)
     {
         var place = factor.Levels.IndexOf(level);
         if (InGroup(factor, level) is { } group) return group;
-        var member = factor.Formula is { IsPlain: true } plain ? plain.Members[0] : null;
+        var member = factor.Member;
         var design = data.Plan!.Apply(data.Specification, data.Rows, variable =>
         {
             if (variable.Name == factor.Name && variable is FactorVariable same) return same with { Codes = [.. same.Codes.Select(c => c < 0 ? c : place)] };
-            if (member is null || variable.Formula?.Members.Contains(member) != true) return variable;
+            if (member is null || !variable.DependsOn(member)) return variable;
             if (variable is not NumericVariable numeric) throw new AnalysisException($"the factor `{variable.Name}` is made from `{member.Name}` too, so that `{factor.Name}` cannot change by itself");
             var changed = numeric with { Values = numeric.Formula!.ValuesWith(member, factor.LevelValues[place]) };
             return data.Rows.Any(changed.IsMissing) ? throw new AnalysisException($"`{variable.Name}` is not defined in every row if `{factor.Name}` is `{level}`") : changed;
@@ -103,8 +101,8 @@ internal sealed class Averages(RegressionFit fit)
     private DesignMatrix? InGroup(FactorVariable factor, string level)
     {
         if (data.Plan?.HasGroups != true) return null;
-        var member = factor.Formula is { IsPlain: true } plain ? plain.Members[0] : null;
-        if (data.Specification.SelectMany(t => t.Factors).Count(v => v.Name == factor.Name || (member is not null && v.Formula?.Members.Contains(member) == true)) != 1) return null;
+        var member = factor.Member;
+        if (data.Specification.SelectMany(t => t.Factors).Count(v => v.Name == factor.Name || (member is not null && v.DependsOn(member))) != 1) return null;
         var design = data.Design.Without(basis.Dropped);
         var own = Enumerable.Range(0, design.ColumnCount).Where(c => c != design.Intercept && design.GroupsOf[c].Group >= 0).ToArray();
         if (design.Terms[own[0]].Variable != factor.Name && design.Terms[own[0]].Name != $"{factor.Name}={design.Terms[own[0]].Level}") return null;
@@ -157,11 +155,11 @@ internal sealed class Averages(RegressionFit fit)
     private Average Slope(Variable? variable, Member? member, string name)
     {
         var split = basis.Factorisation;
-        if (member is not null && data.Specification.SelectMany(t => t.Factors).FirstOrDefault(v => v is FactorVariable && v.Formula?.Members.Contains(member) == true) is { } jumping)
+        if (member is not null && data.Specification.SelectMany(t => t.Factors).FirstOrDefault(v => v is FactorVariable && v.DependsOn(member)) is { } jumping)
             throw new AnalysisException($"the factor `{jumping.Name}` is made from `{member.Name}` too and jumps with it, so that `{name}` has no slope");
         var whole = data.Plan!.Slopes(data.Specification, data.Rows, v => v is not NumericVariable ? null
             : member is null ? (v.Name == variable!.Name ? Ones(v.Count) : null)
-            : v.Formula?.Members.Contains(member) == true ? v.Formula.Slopes(member) : null);
+            : v.DependsOn(member) ? v.Formula!.Slopes(member) : null);
         double[]?[] slopes = [.. whole.Where((_, c) => !basis.Dropped.Contains(c))];
         var moving = Enumerable.Range(0, split.Size).Where(j => slopes[split.Dense[j]] is not null).ToArray();
         var (groups, centred) = (new double[split.GroupTotals.Length], new double[split.Size]);

@@ -10,6 +10,7 @@ namespace Fennick.Statistics.Fits;
 internal sealed record FitBasis
 {
     private readonly ConcurrentDictionary<StandardErrors, Clusters[]> clusterings = [];
+    private Combination[]? combinations;
 
     public required string Estimator { get; init; }
 
@@ -63,6 +64,9 @@ internal sealed record FitBasis
     /// <summary>The place of the constant among the coefficients; -1 if there is none.</summary>
     public int Intercept => Design.Intercept;
 
+    /// <summary>The coefficients as combinations, the same for every kind of errors.</summary>
+    public Combination[] Combinations => combinations ??= [.. Enumerable.Range(0, Design.ColumnCount).Select(Factorisation.Coefficient)];
+
     /// <summary>The covariance for a kind of errors.</summary>
     public ErrorsOfFit ErrorsOf(StandardErrors errors)
     {
@@ -78,8 +82,7 @@ internal sealed record FitBasis
         var parts = clusterings.Select((c, i) => Scores.Clustered(c, i == 2 ? -ClusterFactor(c) : ClusterFactor(c))).ToArray();
         if (parts.Length == 1) return new(parts[0], degrees, counts, []);
         var covariance = new SumCovariance(parts);
-        Combination[] coefficients = [.. Enumerable.Range(0, Design.ColumnCount).Select(Factorisation.Coefficient)];
-        if (GivenCovariance.Mended(covariance, new ClassicalCovariance(Factorisation, Dispersion), Factorisation, coefficients) is not { } mended) return new(covariance, degrees, counts, []);
+        if (GivenCovariance.Mended(covariance, new ClassicalCovariance(Factorisation, Dispersion), Factorisation, Combinations) is not { } mended) return new(covariance, degrees, counts, []);
         return new(mended, degrees, counts, [new AnalysisWarning("the errors clustered by two groupings gave a negative variance, as they can with few clusters; its negative eigenvalues were set to zero (Cameron, Gelbach & Miller 2011)")]);
     }
 

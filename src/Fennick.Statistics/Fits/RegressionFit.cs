@@ -7,7 +7,6 @@ namespace Fennick.Statistics.Fits;
 /// <summary>A fitted regression: its terms, their errors, and how well it fits.</summary>
 public abstract class RegressionFit
 {
-    private readonly Combination[] coefficients;
     private readonly ImmutableArray<AnalysisWarning> ofErrors;
     private double[]? fitted;
     private double[]? residuals;
@@ -17,7 +16,7 @@ public abstract class RegressionFit
         Basis = basis;
         StandardErrors = errors;
         (Errors, TestDegreesOfFreedom, ClusterCounts, ofErrors) = basis.ErrorsOf(errors);
-        coefficients = [.. Enumerable.Range(0, basis.Design.ColumnCount).Select(basis.Factorisation.Coefficient)];
+        var coefficients = basis.Combinations;
         Terms = [.. basis.Design.Terms.Select((term, i) => basis.Infinite.TryGetValue(i, out var sign)
             ? new TermEstimate(term, sign * double.PositiveInfinity, double.PositiveInfinity, TestDegreesOfFreedom)
             : new TermEstimate(term, basis.Coefficients[i], Math.Sqrt(Errors.Of(coefficients[i], coefficients[i])), TestDegreesOfFreedom))];
@@ -98,7 +97,7 @@ public abstract class RegressionFit
     private protected virtual int ParameterCount => Terms.Length + (Basis.Absorption?.EffectCount ?? 0);
 
     /// <summary>The covariance matrix of the coefficients, k × k, in the order of the terms.</summary>
-    public double[,] Covariance() => Errors.Of(coefficients);
+    public double[,] Covariance() => Errors.Of(Basis.Combinations);
 
     /// <summary>The diagonal of the hat matrix, absorbed effects included.</summary>
     public IReadOnlyList<double> Leverage() => Basis.Scores.Leverage();
@@ -115,7 +114,7 @@ public abstract class RegressionFit
         if (chosen.FirstOrDefault(Basis.Infinite.ContainsKey, -1) is >= 0 and var infinite) throw new AnalysisException($"the term `{Terms[infinite].Name}` has no finite estimate, so it cannot be tested; use a likelihood-ratio test");
         if (!ClusterCounts.IsEmpty && chosen.Length >= ClusterCounts.Min())
             throw new AnalysisException($"{chosen.Length} terms cannot be tested together with errors clustered in {ClusterCounts.Min()} groups, which tell at most {ClusterCounts.Min() - 1} apart; test fewer terms, or use other errors");
-        var part = Errors.Of([.. chosen.Select(i => coefficients[i])]);
+        var part = Errors.Of([.. chosen.Select(i => Basis.Combinations[i])]);
         // Scaled to correlations first: terms may be of very different sizes.
         var scale = chosen.Select((_, i) => Math.Sqrt(part[i, i])).ToArray();
         var correlation = new double[chosen.Length, chosen.Length];

@@ -181,7 +181,7 @@ internal static class Vectors
     }
 
     /// <summary>Adds the weighted cross-product of rows, at least its lower triangle: Σ wᵢ xᵢ xᵢ'.</summary>
-    /// <param name="rows">n rows, each padded with zeros to the stride.</param>
+    /// <param name="rows">n rows, each padded to the stride; what the padding holds comes into sums that nobody reads.</param>
     /// <param name="columns">How many values of a row are used.</param>
     /// <param name="stride">The length of a row, a multiple of eight.</param>
     /// <param name="weights">n weights.</param>
@@ -272,7 +272,7 @@ internal static class Vectors
     }
 
     /// <summary>Adds rows, each times a factor, to the sums of their groups.</summary>
-    /// <param name="rows">n rows, each padded with zeros to the stride.</param>
+    /// <param name="rows">n rows, each padded to the stride; what the padding holds comes into sums that nobody reads.</param>
     /// <param name="stride">The length of a row and of a sum, a multiple of eight.</param>
     /// <param name="groups">The group of each of the n rows.</param>
     /// <param name="factors">n factors.</param>

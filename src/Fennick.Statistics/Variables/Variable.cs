@@ -13,6 +13,9 @@ public abstract record Variable(string Name)
     /// <summary>How it is computed from its record; null if it came as a column.</summary>
     internal IFormula? Formula { get; init; }
 
+    /// <summary>The member of the record that it is as it stands; null if it is computed, or came as a column.</summary>
+    internal Member? Member => Formula is { IsPlain: true } plain ? plain.Members[0] : null;
+
     /// <summary>Variables of records, named as the terms of a model are: <c>Variable.Read(hives, h => new { h.HoneyKg, h.Strain })</c>.</summary>
     /// <exception cref="AnalysisException">One of them is neither a number nor a factor, or is an interaction.</exception>
     public static IReadOnlyList<Variable> Read<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> variables)
@@ -21,6 +24,9 @@ public abstract record Variable(string Name)
         ArgumentNullException.ThrowIfNull(variables);
         return [.. TermReader.ReadTerms(records, variables).Select(t => t.Factors is [{ } only] ? only with { Name = t.Name } : throw new AnalysisException($"`{t.Name}` is an interaction; name its variables by themselves"))];
     }
+
+    /// <summary>Whether it is computed from a member of the record.</summary>
+    internal bool DependsOn(Member member) => Formula?.Members.Contains(member) == true;
 
     /// <summary>Whether its value in a row is missing, or a transformation is not defined there.</summary>
     public abstract bool IsMissing(int row);
