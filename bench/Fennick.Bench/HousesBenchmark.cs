@@ -3,6 +3,7 @@ using System.Globalization;
 using System.IO.Compression;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Files;
 using Fennick.Formatting;
 using Fennick.Houses;
 

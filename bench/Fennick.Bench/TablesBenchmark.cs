@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
 using Fennick.Documents;
+using Fennick.Files;
 using Fennick.Formatting;
 using Fennick.Tables;
 using Fennick.Wordprocessing;

@@ -8,6 +8,7 @@ using BenchmarkDotNet.Toolchains.InProcess.Emit;
 using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Files;
 using Fennick.Flow;
 using Fennick.Formatting;
 using Fennick.Houses;

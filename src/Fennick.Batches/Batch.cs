@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
+using Fennick.Files;
 using Fennick.Manuscripts;
 
 namespace Fennick.Batches;
@@ -45,6 +46,9 @@ public sealed record Batch
     /// <summary>How long a unit may take; as long as it wants if null. One that takes longer is ended and has failed.</summary>
     public TimeSpan? TimeLimit { get; init; }
 
+    /// <summary>Whether documents that are protected against writing are replaced too.</summary>
+    public bool Force { get; init; }
+
     /// <summary>Values of parameters for all units, whatever the roster says.</summary>
     public IReadOnlyDictionary<string, string> Parameters { get; init; } = ImmutableDictionary<string, string>.Empty;
 
@@ -74,7 +78,7 @@ public sealed record Batch
         ArgumentNullException.ThrowIfNull(into);
         var units = maker(Parameters);
         var (all, selected) = UnitsOf(units);
-        using var run = new BatchRun(this, units, all, selected, Path.GetFullPath(into), progress, stop);
+        using var run = new BatchRun(this, units, all, selected, ReportFile.FullPath(into), progress, stop);
         return run.Run();
     }
 
@@ -89,7 +93,7 @@ public sealed record Batch
         ArgumentNullException.ThrowIfNull(file);
         var column = group is null ? null : (int?)Roster.FindColumn(group, null);
         var units = maker(Parameters);
-        return new BoundRun(this, units, UnitsOf(units).Selected, Path.GetFullPath(file), column, progress, stop).Run();
+        return new BoundRun(this, units, UnitsOf(units).Selected, ReportFile.FullPath(file), column, progress, stop).Run();
     }
 
     /// <summary>The units of the roster, with their names and parameters, and those of them that are to be made.</summary>

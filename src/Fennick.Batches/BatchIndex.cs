@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using Fennick.Files;
 
 namespace Fennick.Batches;
 
@@ -18,13 +19,19 @@ internal static class BatchIndex
         {
             var known = history.Of(file);
             var hasFile = File.Exists(Path.Combine(folder, file));
-            var state = known.Last?.Event switch { null => "not made", LedgerEvent.Done => "made", LedgerEvent.Failed when known.Done is not null && hasFile => "failed; the old document stays", LedgerEvent.Failed => "failed", _ => "not finished" };
+            var state = known.Last?.Event switch { null => "not made", LedgerEvent.Done => hasFile ? "made" : "gone", LedgerEvent.Failed when known.Done is not null && hasFile => "failed; the old document stays", LedgerEvent.Failed => "failed", _ => "not finished" };
             var message = known.Last?.Error ?? string.Join(" | ", known.Last?.Warnings ?? []);
             text.AppendJoin(',', Cell(file[..^".docx".Length]), Cell(hasFile ? file : ""), state, known.Last?.Warnings?.Length ?? 0, known.Last?.Seconds?.ToString("0.###", CultureInfo.InvariantCulture) ?? "", Cell(message)).Append('\n');
         }
         // Spreadsheets take a file without the mark for one of another encoding.
-        WholeFile.Put(Path.Combine(folder, $"index{Ledger.Suffix(part)}.csv"), beside => File.WriteAllText(beside, text.ToString(), new UTF8Encoding(encoderShouldEmitUTF8Identifier: true)));
+        WholeFile.Put(PathIn(folder, part), text.ToString(), hasMark: true);
     }
 
-    private static string Cell(string text) => text.AsSpan().IndexOfAny(",\"\n\r;") < 0 ? text : $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
+    /// <summary>Where the index of a part is.</summary>
+    public static string PathIn(string folder, Part part) => Path.Combine(folder, $"index{Ledger.Suffix(part)}.csv");
+
+    /// <summary>A cell; what a spreadsheet would take for a formula gets an apostrophe before it, which makes it text.</summary>
+    private static string Cell(string text) => Quoted(text.Length > 0 && (text[0] is '=' or '+' or '-' or '@' or '\t' or '\r') ? $"'{text}" : text);
+
+    private static string Quoted(string text) => text.AsSpan().IndexOfAny(",\"\n\r;") < 0 ? text : $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
 }

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Globalization;
 using Fennick.Diagnostics;
+using Fennick.Files;
 using Fennick.Manuscripts.Running;
 
 namespace Fennick.Batches;
@@ -60,15 +61,23 @@ internal sealed class BatchRun : IDisposable
         if (waiting.Length > 0)
         {
             using var begun = maker.Begin(diagnostics, out compileTime);
+            CheckDestinations(waiting);
             var runner = new UnitRunner(batch, maker, progress, stop);
             made = runner.Run(waiting, unit => Make(runner, unit), Conclude);
         }
+        made = [.. made.Select(Confirm)];
         var outcomes = made.Concat(unchanged.Select(u => new UnitOutcome(u, UnitState.Unchanged, TimeSpan.Zero, EditedSince(u)))).OrderBy(o => o.Unit.Row.Number).ToImmutableArray();
         WriteIndex();
         return new BatchResult(folder, outcomes, waiting.Length - made.Length, watch.Elapsed, compileTime, [.. diagnostics]);
     }
 
     public void Dispose() => ledger.Dispose();
+
+    /// <summary>A document counts as made only if it is there at the end.</summary>
+    private UnitOutcome Confirm(UnitOutcome outcome) => outcome.State != UnitState.Made || File.Exists(PathOf(outcome.Unit)) ? outcome
+        : outcome with { State = UnitState.Failed, Diagnostics = [Gone(PathOf(outcome.Unit), "the document was made, but is no longer there: somebody has removed it, or its folder, while the batch ran")] };
+
+    private static Diagnostic Gone(string path, string message) => Diagnostic.Error(new SourcePlace(path, 0, 0), message, "run the batch again, and let nobody clear the folder meanwhile");
 
     /// <summary>Without an index the documents are there all the same.</summary>
     private void WriteIndex()
@@ -81,6 +90,15 @@ internal sealed class BatchRun : IDisposable
         {
             diagnostics.Add(Diagnostic.Warning(new SourcePlace(folder, -1, 0), $"the index cannot be written: {ReportFile.Reason(problem)}"));
         }
+    }
+
+    /// <summary>Checks that no document, and nothing else that the batch writes, lands on what the reports are made from.</summary>
+    private void CheckDestinations(IEnumerable<Unit> waiting)
+    {
+        string[] known = [.. FilesRead.SoFar, .. File.Exists(batch.Roster.Name) ? [Path.GetFullPath(batch.Roster.Name)] : Array.Empty<string>(), .. maker.KnownInputs];
+        if (Destination.FindInput(BatchIndex.PathIn(folder, batch.Part), known) is { } input)
+            throw new ReportException(Diagnostic.Error(new SourcePlace(input, 0, 0), "the batch would write its list of documents over this file, from which they are made", "choose another folder with `--into`"));
+        foreach (var unit in waiting) Destination.Check(PathOf(unit), [.. known, .. maker.InputsOf(unit)], batch.Force);
     }
 
     private string PathOf(Unit unit) => Path.Combine(folder, unit.File);
@@ -111,16 +129,17 @@ internal sealed class BatchRun : IDisposable
         Add(LineOf(LedgerEvent.Begun, unit));
         var made = runner.Make(unit);
         var path = PathOf(unit);
-        var (output, kept) = ("", "");
-        var saved = ReportFile.Save(made.Content, path, package =>
+        var told = new List<Diagnostic>(made.Diagnostics);
+        using var package = ReportFile.Make(made.Content, told);
+        var output = package.Hash();
+        Destination.Check(path, made.Files.Select(f => f.Path).Concat(ReportFile.HouseOf(made.Content)), batch.Force);
+        if (!Directory.Exists(folder)) throw new ReportException(Gone(folder, "the folder of the batch is no longer there: somebody has removed it while the batch ran"));
+        ReportFile.Writing(path, [], () =>
         {
-            output = package.Hash();
-            // A document that somebody has worked on since is not lost.
-            if (File.Exists(path) && !ledger.History.Of(unit.File).Outputs.Contains(hashes.Of(path))) kept = Keep(path);
+            using var staged = ReportFile.Stage(package, path);
             Add(LineOf(LedgerEvent.Placing, unit) with { Output = output });
+            ReportFile.Place(staged, path, told, ledger.History.Of(unit.File).Outputs is { Count: > 0 } outputs && File.Exists(path) ? !outputs.Contains(hashes.Of(path)) : null);
         });
-        ImmutableArray<Diagnostic> told = [.. made.Diagnostics, .. saved];
-        if (kept.Length > 0) told = told.Add(Diagnostic.Warning(new SourcePlace(path, 0, 0), "somebody has changed the old document since it was made", $"it is kept as {kept}"));
         Add(LineOf(LedgerEvent.Done, unit) with
         {
             Manuscript = fingerprint,
@@ -128,10 +147,10 @@ internal sealed class BatchRun : IDisposable
             Data = hashes.Of(made.Files, folder),
             Output = output,
             Seconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalSeconds, 3),
-            Warnings = told.IsEmpty ? null : [.. told.Select(d => d.ToString())],
+            Warnings = told.Count == 0 ? null : [.. told.Select(d => d.ToString())],
             Wrote = Written(made.Outputs),
         });
-        return told;
+        return [.. told];
     }
 
     private void Conclude(UnitOutcome outcome, Exception? problem)
@@ -163,26 +182,15 @@ internal sealed class BatchRun : IDisposable
     private ImmutableArray<Diagnostic> EditedSince(Unit unit) => ledger.History.Of(unit.File).Outputs.Contains(hashes.Of(PathOf(unit))) ? []
         : [new Diagnostic(Severity.Advice, new SourcePlace(PathOf(unit), 0, 0), "somebody has changed this document since it was made; it is left as it is")];
 
-    private static string Keep(string path)
-    {
-        for (var n = 1; ; n++)
-        {
-            var kept = string.Create(CultureInfo.InvariantCulture, $"{path[..^".docx".Length]} (kept {DateTime.Now:yyyy-MM-dd}{(n == 1 ? "" : $" {n}")}).docx");
-            if (File.Exists(kept)) continue;
-            File.Copy(path, kept);
-            return kept;
-        }
-    }
-
-    /// <summary>Removes what a process that was killed had not renamed to a document yet.</summary>
+    /// <summary>Removes what a process that was killed had not renamed yet: documents, the index, the ledger.</summary>
     private void RemoveLeftOvers(IEnumerable<Unit> own)
     {
         foreach (var inside in own.GroupBy(u => Path.GetDirectoryName(PathOf(u))!))
         {
-            var place = inside.Key;
-            if (!Directory.Exists(place)) continue;
-            foreach (var file in Directory.GetFiles(place, ".*.part").Where(f => inside.Any(u => WholeFile.IsLeftOver(f, u.File)))) File.Delete(file);
+            var names = inside.Select(u => Path.GetFileName(u.File)).ToHashSet(StringComparer.Ordinal);
+            StagedFile.RemoveLeftOvers(inside.Key, names.Contains);
         }
+        StagedFile.RemoveLeftOvers(folder, name => name == Path.GetFileName(BatchIndex.PathIn(folder, batch.Part)));
     }
 
     /// <summary>What a unit needs, in the order of the work.</summary>

@@ -3,6 +3,7 @@ using System.Collections.Immutable;
 using System.Diagnostics;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Files;
 using Fennick.Manuscripts.Running;
 
 namespace Fennick.Batches;
@@ -24,13 +25,15 @@ internal sealed class BoundRun(Batch batch, IUnitMaker maker, ImmutableArray<Uni
         ImmutableArray<UnitOutcome> outcomes;
         using (maker.Begin(diagnostics, out var compileTime))
         {
+            Destination.Check(path, [.. FilesRead.SoFar, .. maker.KnownInputs, .. units.SelectMany(maker.InputsOf).Distinct()], batch.Force);
             var runner = new UnitRunner(batch, maker, progress, stop);
             outcomes = runner.Run(units, unit => (reports[unit] = runner.Make(unit)).Diagnostics, (_, _) => { });
             var left = units.Length - outcomes.Length;
             if (left > 0 || reports.IsEmpty) return new BatchResult(path, outcomes, left, watch.Elapsed, compileTime, [.. diagnostics]);
             var content = Bind(outcomes.Where(o => o.State == UnitState.Made).Select(o => o.Unit));
-            var output = "";
-            diagnostics.AddRange(ReportFile.Save(content, path, package => output = package.Hash()));
+            Destination.Check(path, [.. maker.KnownInputs, .. reports.Values.SelectMany(r => r.Files).Select(f => f.Path), .. ReportFile.HouseOf(content)], batch.Force);
+            using var package = ReportFile.Make(content, diagnostics);
+            ReportFile.Put(package, path, diagnostics);
             ledger.Add(new LedgerLine
             {
                 Event = LedgerEvent.Done,
@@ -39,7 +42,7 @@ internal sealed class BoundRun(Batch batch, IUnitMaker maker, ImmutableArray<Uni
                 Manuscript = maker.Fingerprint(hashes),
                 House = HouseHash.Of(content.House, hashes),
                 Data = hashes.Of(reports.Values.SelectMany(r => r.Files).DistinctBy(f => f.Path), Path.GetDirectoryName(path)!),
-                Output = output,
+                Output = package.Hash(),
                 Seconds = Math.Round(watch.Elapsed.TotalSeconds, 3),
                 Warnings = [.. outcomes.SelectMany(o => o.Diagnostics.Select(d => $"{o.Unit.Name}: {d}"))],
             });

@@ -2,7 +2,7 @@ using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text;
-using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Batches;
 

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
+using Fennick.Files;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Running;
 
@@ -12,6 +13,10 @@ internal sealed class FunctionUnits(Func<Unit, Report> make) : IUnitMaker
 
     public string? UnknownSource => null;
 
+    public IEnumerable<string> KnownInputs => [];
+
+    public IEnumerable<string> InputsOf(Unit unit) => [];
+
     public string Fingerprint(FileHashes hashes) => FileHashes.OfText($"{make.Method.Module.ModuleVersionId} {typeof(Report).Assembly.ManifestModule.ModuleVersionId}");
 
     public ImmutableSortedDictionary<string, object> ReadParameters(RosterRow row, List<Diagnostic> diagnostics) =>
@@ -20,7 +25,7 @@ internal sealed class FunctionUnits(Func<Unit, Report> make) : IUnitMaker
     public IDisposable Begin(List<Diagnostic> diagnostics, out TimeSpan? compileTime)
     {
         compileTime = null;
-        return WorkingFolder.Enter(Environment.CurrentDirectory);
+        return WorkingFolder.Enter(WorkingFolder.Current);
     }
 
     public MadeReport Make(Unit unit, Sharing.Store store)

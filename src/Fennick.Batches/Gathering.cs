@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Batches;
 
@@ -50,7 +51,11 @@ public static class Gathering
         try
         {
             Directory.CreateDirectory(Path.GetDirectoryName(to)!);
-            WholeFile.Put(to, beside => File.Copy(from, beside));
+            WholeFile.Put(to, stream =>
+            {
+                using var source = File.OpenRead(from);
+                source.CopyTo(stream);
+            });
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {

@@ -14,6 +14,12 @@ internal interface IUnitMaker
     /// <summary>Whether a file that it reads, or something else than a file, may escape the ledger, so that every unit counts as changed.</summary>
     string? UnknownSource { get; }
 
+    /// <summary>The files that all reports are made from.</summary>
+    IEnumerable<string> KnownInputs { get; }
+
+    /// <summary>The files that one of them is made from, as far as they are known before it is made; once it is ready.</summary>
+    IEnumerable<string> InputsOf(Unit unit);
+
     /// <summary>The hash of the program: of all but parameters and data.</summary>
     string Fingerprint(FileHashes hashes);
 

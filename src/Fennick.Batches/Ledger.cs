@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Batches;
 
@@ -44,7 +45,7 @@ internal sealed partial class Ledger : IDisposable
         }
         catch (Exception problem)
         {
-            foreach (var held in locks) held.Dispose();
+            foreach (var held in locks) Release(held);
             if (problem is IOException or UnauthorizedAccessException)
                 throw new ReportException([Diagnostic.Error(new SourcePlace(folder, 0, 0), $"the folder cannot be written: {ReportFile.Reason(problem)}", "choose another with `--into`, or free this one")], problem);
             throw;
@@ -88,10 +89,9 @@ internal sealed partial class Ledger : IDisposable
         try
         {
             file.Dispose();
-            WholeFile.Put(path, beside =>
+            WholeFile.Put(path, stream =>
             {
-                using var merged = new FileStream(beside, FileMode.CreateNew, FileAccess.Write);
-                foreach (var line in lines.OrderBy(l => l.At)) merged.Write(line.ToBytes());
+                foreach (var line in lines.OrderBy(l => l.At)) stream.Write(line.ToBytes());
             });
             foreach (var part in PathsIn(folder).Where(p => p != path))
             {
@@ -116,7 +116,7 @@ internal sealed partial class Ledger : IDisposable
     public void Dispose()
     {
         file.Dispose();
-        foreach (var held in locks) held.Dispose();
+        foreach (var held in locks) Release(held);
     }
 
     /// <summary>What tells the files of a part apart.</summary>
@@ -127,12 +127,37 @@ internal sealed partial class Ledger : IDisposable
         var path = Path.Combine(folder, $".batch{suffix}.lock");
         try
         {
-            if (!File.Exists(path)) File.Open(path, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.ReadWrite).Dispose();
-            return isAlone ? new FileStream(path, FileMode.Open, FileAccess.ReadWrite, FileShare.None) : new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read);
+            while (true)
+            {
+                if (!File.Exists(path)) File.Open(path, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.ReadWrite).Dispose();
+                var held = isAlone ? new FileStream(path, FileMode.Open, FileAccess.ReadWrite, FileShare.None) : new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read);
+                if (UnixFile.Of(held.SafeFileHandle) is not { } own || (UnixFile.Of(path) is { } there && own.IsSame(there))) return held;
+                // Whoever had it before has just removed it: it holds nobody off.
+                held.Dispose();
+            }
+        }
+        catch (FileNotFoundException)
+        {
+            return Lock(folder, suffix, isAlone);
         }
         catch (IOException problem) when (File.Exists(path))
         {
             throw new ReportException([Diagnostic.Error(new SourcePlace(folder, 0, 0), "another batch is writing into this folder", "wait for it, or choose another folder with `--into`")], problem);
+        }
+    }
+
+    /// <summary>Gives a lock back, and removes it if nobody else has it.</summary>
+    private static void Release(FileStream held)
+    {
+        held.Dispose();
+        try
+        {
+            using var alone = new FileStream(held.Name, FileMode.Open, FileAccess.ReadWrite, FileShare.None);
+            File.Delete(held.Name);
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+        {
+            // Another part goes on, or the folder is gone.
         }
     }
 

@@ -20,6 +20,10 @@ internal sealed partial class ManuscriptUnits(Manuscript manuscript, IReadOnlyDi
     public string? UnknownSource => manuscript.Tree.Settings.Data is not null ? null
         : manuscript.Tree.Executables.OfType<Step>().Select(s => OtherSource().Match(s.Code.Text)).FirstOrDefault(m => m.Success)?.Value;
 
+    public IEnumerable<string> KnownInputs => manuscript.KnownInputs;
+
+    public IEnumerable<string> InputsOf(Unit unit) => ready!.HouseFor(unit.Parameters).Files.Select(f => f.Path);
+
     public string Fingerprint(FileHashes hashes) =>
         FileHashes.OfText(string.Join('\n', manuscript.Files.Select(hashes.Of).Concat((manuscript.Tree.Settings.Data ?? []).Select(hashes.Of)).Append(manuscript.Given).Append(typeof(Report).Assembly.ManifestModule.ModuleVersionId.ToString())));
 

@@ -7,6 +7,7 @@ using System.Text;
 using System.Text.Json;
 using Fennick.Data;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Batches;
 

@@ -17,7 +17,7 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
 
     private readonly Sharing.Store store = new();
     private readonly Lock reporting = new();
-    private readonly string folder = Environment.CurrentDirectory;
+    private readonly string folder = WorkingFolder.Current;
     private readonly Stopwatch watch = Stopwatch.StartNew();
     private int moves;
     private int finished;
@@ -71,10 +71,10 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
         {
             problem = caught;
         }
-        if (Environment.CurrentDirectory != folder)
+        if (WorkingFolder.Current != folder)
         {
             Interlocked.Increment(ref moves);
-            Environment.CurrentDirectory = folder;
+            WorkingFolder.Change(folder);
         }
         if (Volatile.Read(ref moves) != before)
             throw new ReportException([Diagnostic.Error(null, "the current folder was changed while this unit was made, so that it may have read what is not its own", "let no step change it: it is the same for all units")], problem);
@@ -93,7 +93,7 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
         catch (Exception caught) when (caught is not LedgerFault)
         {
             problem = caught;
-            diagnostics = caught is ReportException report ? report.Diagnostics : [Diagnostic.Error(null, $"{caught.Message.ReplaceLineEndings(" ")} ({caught.GetType().Name})")];
+            diagnostics = caught is ReportException report ? report.Diagnostics : [Fault.Describe(caught)];
         }
         var outcome = new UnitOutcome(unit, problem is null ? UnitState.Made : UnitState.Failed, Stopwatch.GetElapsedTime(start), diagnostics);
         conclude(outcome, problem);

@@ -22,6 +22,7 @@ internal sealed class BatchCommand
     private readonly Option<string?> timeLimit = new("--time-limit") { Description = "How long a unit may take, such as 30s or 5m.", HelpName = "TIME" };
     private readonly Option<string?> bind = new("--bind") { Description = "Puts all units into this one document, each as a chapter.", HelpName = "FILE" };
     private readonly Option<string?> group = new("--group") { Description = "With --bind: a column whose values head the chapters below them.", HelpName = "COLUMN" };
+    private readonly Option<bool> force = ManuscriptArguments.Force();
     private readonly Option<bool> quiet = new("--quiet") { Description = "Says nothing but what is wrong." };
     private readonly Option<bool> json = new("--json") { Description = "Writes a JSON object for each unit and one for the batch, a line each." };
 
@@ -31,7 +32,7 @@ internal sealed class BatchCommand
     {
         manuscript.File.Arity = ArgumentArity.ZeroOrOne;
         only.AcceptOnlyFromAmong("all", "changed", "failed");
-        var command = new Command("batch", "Writes a manuscript's report for every unit of a roster.") { manuscript.File, roster, into, name, jobs, only, first, where, part, timeLimit, bind, group, manuscript.Set, manuscript.With, quiet, json };
+        var command = new Command("batch", "Writes a manuscript's report for every unit of a roster.") { manuscript.File, roster, into, name, jobs, only, first, where, part, timeLimit, bind, group, manuscript.Set, manuscript.With, force, quiet, json };
         command.Validators.Add(call =>
         {
             if (call.Tokens.Count == 0 && call.Children.OfType<System.CommandLine.Parsing.CommandResult>().Any()) return;
@@ -65,6 +66,7 @@ internal sealed class BatchCommand
                 Where = ManuscriptArguments.Read(call.GetValue(where)),
                 Part = call.GetValue(part) is { } share ? Part.Parse(share) : default,
                 TimeLimit = call.GetValue(timeLimit) is { } limit ? ReadTime(limit) : null,
+                Force = call.GetValue(force),
                 Parameters = manuscript.Parameters(call),
             };
             var result = call.GetValue(bind) is { } file ? batch.Bind(file, call.GetValue(group), report.Show, stop.Token) : batch.Run(call.GetValue(into)!, report.Show, stop.Token);

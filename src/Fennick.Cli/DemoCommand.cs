@@ -41,7 +41,8 @@ internal static class DemoCommand
         {
             var target = Path.Combine(to, Path.GetRelativePath(from, file));
             Directory.CreateDirectory(Path.GetDirectoryName(target)!);
-            File.Copy(file, target, overwrite: true);
+            if (!File.Exists(target)) File.Copy(file, target);
+            else if (!File.ReadAllBytes(target).AsSpan().SequenceEqual(File.ReadAllBytes(file))) Terminal.Say($"{target} is there already and was changed; it is left as it is (another folder with `--into` shows the demo as it was)");
         }
     }
 }

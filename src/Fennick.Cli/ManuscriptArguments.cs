@@ -20,6 +20,9 @@ internal sealed class ManuscriptArguments
     /// <summary>The pairs by their names.</summary>
     public static Dictionary<string, string> Read(string[]? pairs) => (pairs ?? []).Select(s => s.Split('=', 2)).GroupBy(p => p[0]).ToDictionary(g => g.Key, g => g.Last()[1]);
 
+    /// <summary>The option that allows to replace what is protected.</summary>
+    public static Option<bool> Force() => new("--force") { Description = "Replaces documents that are protected against writing too." };
+
     /// <summary>An option that takes <c>NAME=VALUE</c>.</summary>
     public static Option<string[]> Pairs(string name, string form, string description)
     {

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using Fennick.Cli;
+using Fennick.Diagnostics;
 
 var root = new RootCommand("Fennick makes editable word-processor reports from analysis scripts.")
 {
@@ -19,4 +20,12 @@ if (call.Errors.Count > 0)
     Terminal.Say("`fennick --help` lists the commands, `fennick write --help` what one of them takes.");
     return ExitCodes.WrongCall;
 }
-return call.Invoke();
+try
+{
+    return call.Invoke(new InvocationConfiguration { EnableDefaultExceptionHandler = false });
+}
+catch (Exception problem)
+{
+    Terminal.Say(Fault.Describe(problem));
+    return ExitCodes.Failed;
+}

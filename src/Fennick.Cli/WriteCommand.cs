@@ -6,18 +6,19 @@ using Fennick.Manuscripts.Running;
 
 namespace Fennick.Cli;
 
-/// <summary><c>fennick write MANUSCRIPT [--out FILE] [--set NAME=VALUE]… [--with KEY=VALUE]… [--open]</c></summary>
+/// <summary><c>fennick write MANUSCRIPT [--out FILE] [--set NAME=VALUE]… [--with KEY=VALUE]… [--force] [--open]</c></summary>
 internal static class WriteCommand
 {
     public static Command Create()
     {
         var manuscript = new ManuscriptArguments();
         var output = new Option<string?>("--out") { Description = "Where the report goes; beside the manuscript if not given.", HelpName = "FILE" };
+        var force = ManuscriptArguments.Force();
         var open = new Option<bool>("--open") { Description = "Open the report when it is written." };
-        var command = new Command("write", "Writes a manuscript's report.") { manuscript.File, output, manuscript.Set, manuscript.With, open };
+        var command = new Command("write", "Writes a manuscript's report.") { manuscript.File, output, manuscript.Set, manuscript.With, force, open };
         command.SetAction(call =>
         {
-            var result = Write(call.GetRequiredValue(manuscript.File), call.GetValue(output), manuscript.Parameters(call), manuscript.Settings(call));
+            var result = Write(call.GetRequiredValue(manuscript.File), call.GetValue(output), manuscript.Parameters(call), manuscript.Settings(call), call.GetValue(force));
             if (result is not null && call.GetValue(open)) Open(result.Path);
             return result is null ? ExitCodes.Failed : ExitCodes.Done;
         });
@@ -25,14 +26,14 @@ internal static class WriteCommand
     }
 
     /// <summary>Writes a report and says so; null if it failed, and then what is wrong was said.</summary>
-    public static WriteResult? Write(string manuscript, string? output, IReadOnlyDictionary<string, string> parameters, IReadOnlyDictionary<string, string> settings)
+    public static WriteResult? Write(string manuscript, string? output, IReadOnlyDictionary<string, string> parameters, IReadOnlyDictionary<string, string> settings, bool force = false)
     {
         var watch = Stopwatch.StartNew();
         try
         {
             var opened = Manuscript.Open(manuscript, settings);
             var isFolder = output is not null && (output.EndsWith('/') || Directory.Exists(output));
-            var result = opened.Write(isFolder ? Path.Combine(output!, Path.GetFileName(opened.DefaultOutput)) : output, parameters);
+            var result = opened.Write(isFolder ? Path.Combine(output!, Path.GetFileName(opened.DefaultOutput)) : output, parameters, force);
             foreach (var step in result.Outputs) Terminal.Say(step);
             foreach (var diagnostic in result.Diagnostics) Terminal.Say(diagnostic);
             Terminal.Result(result.Path);

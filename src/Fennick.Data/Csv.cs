@@ -1,5 +1,6 @@
 using CsvHelper;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Data;
 

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Runtime.CompilerServices;
 using Fennick.Diagnostics;
+using Fennick.Files;
 using Fennick.Manuscripts.Compilation;
 using Fennick.Manuscripts.Parsing;
 using Fennick.Manuscripts.Running;
@@ -74,22 +75,28 @@ public sealed class Manuscript
     /// </summary>
     /// <param name="output">The report's file; <see cref="DefaultOutput"/> if null.</param>
     /// <param name="parameters">Values of parameters, by name, as written on the command line.</param>
-    /// <exception cref="ReportException">The code does not compile, a step fails, or the report has errors; an old file stays as it was.</exception>
-    public WriteResult Write(string? output = null, IReadOnlyDictionary<string, string>? parameters = null)
+    /// <param name="force">Whether a file that is protected against writing is replaced too.</param>
+    /// <exception cref="ReportException">The code does not compile, a step fails, the report has errors, or it would be written over a file that it is made from; an old file stays as it was.</exception>
+    public WriteResult Write(string? output = null, IReadOnlyDictionary<string, string>? parameters = null, bool force = false)
     {
         var total = Stopwatch.StartNew();
-        var path = Path.GetFullPath(output ?? DefaultOutput);
+        var path = ReportFile.FullPath(output ?? DefaultOutput);
         if (!path.EndsWith(".docx", StringComparison.OrdinalIgnoreCase))
             throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "a report's name ends in `.docx`", $"write `{output}.docx`"));
         if (Directory.Exists(path)) throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "this is a folder", "name a file in it"));
         var values = ReadParameters(parameters ?? ImmutableDictionary<string, string>.Empty);
         var diagnostics = warnings.ToBuilder();
         var (ready, compileTime) = Prepare(diagnostics);
+        Destination.Check(path, [.. KnownInputs, .. ready.HouseFor(values).Files.Select(f => f.Path)], force);
         MadeReport made;
         using (WorkingFolder.Enter(folder)) made = ready.Make(values, new Sharing.Store());
-        var saved = ReportFile.Save(made.Content, path);
+        var saved = ReportFile.Save(made.Content, path, [.. Files.Concat(made.Files).Select(f => f.Path)], force);
         return new WriteResult(path, total.Elapsed, compileTime, [.. diagnostics, .. made.Diagnostics, .. saved], made.Outputs);
     }
+
+    /// <summary>The files that a report is made from, as far as they are known before a step has run.</summary>
+    internal IEnumerable<string> KnownInputs =>
+        [.. Files.Select(f => f.Path), .. tree.Settings.Data ?? [], .. tree.Settings.Libraries.Where(l => l.Version is null).Select(l => l.Name), .. tree.PictureFiles];
 
     /// <summary>Makes the manuscript ready to run.</summary>
     /// <param name="diagnostics">Takes what the compiler warns of.</param>

@@ -84,6 +84,10 @@ internal sealed class ManuscriptTree
     /// <summary>The settings' prose, which is evaluated after the last step.</summary>
     public IEnumerable<ProseFragment> LateProse => new[] { Title, Subtitle }.OfType<ProseFragment>().Concat(PageWords.Values).Concat(SlotExpressions.Values);
 
+    /// <summary>The pictures that the text names, unless by values.</summary>
+    public IEnumerable<string> PictureFiles => Units.SelectMany(u => u.Block is LeafBlock leaf ? leaf.Inline?.Descendants<LinkInline>() ?? [] : u.Block.Descendants<LinkInline>()).Where(l => l.IsImage && l.Url is { Length: > 0 } && !Targets.ContainsKey(l))
+        .Select(l => Path.Combine(Sources.FileOf(l.Span.Start).Folder, Uri.UnescapeDataString(l.Url!)));
+
     /// <summary>The place of a line and column (both from 0) of an executable's code.</summary>
     public SourcePlace PlaceOf(int ordinal, int line, int column) => Executables[ordinal] switch
     {

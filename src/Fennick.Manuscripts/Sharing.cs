@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Manuscripts;
 

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using Fennick.Diagnostics;
+using Fennick.Files;
 using Fennick.Formatting;
 using Fennick.Houses;
 using Fennick.Layout;
@@ -149,7 +150,7 @@ public sealed record House
     {
         if (design is null) throw new InvalidOperationException("The house is a file already.");
         using var package = HouseFileWriter.Write(Dress(Language.Default));
-        ReportFile.Put(package, Path.GetFullPath(path));
+        ReportFile.Put(package, ReportFile.FullPath(path), []);
     }
 
     /// <summary>The house made ready for a language; it is done once.</summary>

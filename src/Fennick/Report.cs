@@ -4,6 +4,7 @@ using Fennick.Charts;
 using Fennick.Citations;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Files;
 using Fennick.Formatting;
 using Fennick.Mathematics;
 using Fennick.Pictures;
@@ -231,9 +232,10 @@ public sealed class Report
 
     /// <summary>Writes the report as a <c>.docx</c> file: beside its place first, then renamed, so that an old file stays whole if anything fails.</summary>
     /// <param name="path">Where to; relative to the current folder.</param>
-    /// <returns>What deserves attention.</returns>
-    /// <exception cref="ReportException">A reference has no target, a label is used twice, or the file cannot be written.</exception>
-    public IReadOnlyList<Diagnostic> Save(string path) => ReportFile.Save(Build(), path);
+    /// <param name="force">Whether a file that is protected against writing is replaced too.</param>
+    /// <returns>What deserves attention: among other things, that the document there had been worked on and is kept under another name.</returns>
+    /// <exception cref="ReportException">A reference has no target, a label is used twice, the report would be written over a file that it is made from, or the file cannot be written.</exception>
+    public IReadOnlyList<Diagnostic> Save(string path, bool force = false) => ReportFile.Save(Build(), path, force: force);
 
     private Report Add(FigureBlock figure, string? label, ProseTemplate? caption, ProseTemplate? note, SourcePlace place) => Append(figure with
     {

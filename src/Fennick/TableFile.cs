@@ -1,5 +1,6 @@
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Files;
 using Fennick.Formatting;
 using Fennick.Prose;
 using Fennick.Tables;

@@ -3,6 +3,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Files;
 using Fennick.Manuscripts.Compilation;
 
 namespace Fennick.Manuscripts.Running;
@@ -27,7 +28,9 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript co
     public MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store)
     {
         using var read = FilesRead.Begin();
-        var run = new ManuscriptRun(tree, values) { House = HouseFor(values) };
+        var (house, files) = HouseFor(values);
+        foreach (var file in files) FilesRead.Note(file);
+        var run = new ManuscriptRun(tree, values) { House = house };
         var outputs = Run(run, store);
         var report = run.Finish() with { Libraries = libraries.Versions };
         ReportException.ThrowIfAny(run.Diagnostics);
@@ -64,16 +67,15 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript co
     }
 
     /// <summary>Units of one livery wear the same house, which is dressed once.</summary>
-    private House HouseFor(IReadOnlyDictionary<string, object> values)
+    public (House House, IReadOnlyList<FileStamp> Files) HouseFor(IReadOnlyDictionary<string, object> values)
     {
-        if (tree.Settings.HouseOfUnit.IsEmpty) return tree.Settings.House;
+        if (tree.Settings.HouseOfUnit.IsEmpty) return (tree.Settings.House, []);
         var key = tree.Settings.HouseKey(values);
         if (!houses.TryGetValue(key, out var known))
         {
             using (var read = FilesRead.Begin()) known = (tree.Settings.HouseFor(values, tree.Sources), read.Files);
             if (houses.Count < MostHouses) known = houses.GetOrAdd(key, known);
         }
-        foreach (var file in known.Files) FilesRead.Note(file);
-        return known.House;
+        return known;
     }
 }

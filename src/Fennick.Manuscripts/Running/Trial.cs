@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Diagnostics;
 using Fennick.Charts;
 using Fennick.Documents;
+using Fennick.Files;
 using Fennick.Formatting;
 using Fennick.Manuscripts.Steps;
 using Fennick.Pictures;

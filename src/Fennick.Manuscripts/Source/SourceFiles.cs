@@ -1,5 +1,6 @@
 using System.Text;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Manuscripts.Source;
 

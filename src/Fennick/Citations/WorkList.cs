@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text;
 using System.Text.Json;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Citations;
 

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Xml.Linq;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Houses;
 

@@ -1,6 +1,7 @@
 using System.Buffers.Binary;
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Pictures;
 

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Reflection;
 using System.Text;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Tables;
 

@@ -72,12 +72,11 @@ internal sealed class PackageBuilder : IDisposable
         return Convert.ToHexStringLower(hash.GetHashAndReset());
     }
 
-    /// <summary>Writes the package to its place, whole or not at all.</summary>
-    public void WriteTo(string path) => WholeFile.Put(path, beside =>
-    {
-        using var handle = File.OpenHandle(beside, FileMode.CreateNew, FileAccess.Write);
-        RandomAccess.Write(handle, Segments(), 0);
-    });
+    /// <summary>What tells later whether anybody has worked on the document: a hash of the parts that are there so far.</summary>
+    public string Seal() => Files.Seal.Of(entries.Select(e => (e.Name, e.Crc, (long)e.UncompressedLength)));
+
+    /// <summary>Writes the package into a file from its start.</summary>
+    public void WriteTo(FileStream file) => RandomAccess.Write(file.SafeFileHandle, Segments(), 0);
 
     public void Dispose() => arena.Dispose();
 

@@ -73,11 +73,12 @@ internal static class PackageWriter
             if (picture.Svg is { } svg) package.Add($"word/{RelationshipsPart.PictureName(part, "svg")}", svg.AsSpan());
         }
         AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, bodyStory, hasLists && !template.HasNumbering, hasNotes && !template.HasNotes));
-        AddPart("docProps/core.xml", () => PropertiesParts.WriteCore(xml, flow.Properties, template.CoreProperties));
         AddPart("docProps/app.xml", () => PropertiesParts.WriteExtended(xml, pages.Count, template.ExtendedProperties));
         if (hasOwnProperties) AddTemplate(template.OwnProperties, () => PropertiesParts.WriteOwn(xml, flow.Properties, template.Counts.Property));
         AddPart("_rels/.rels", () => RelationshipsPart.WriteRoot(xml, template, hasOwnProperties && !template.HasOwnProperties));
         AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, hasLists && !template.HasNumbering, hasNotes && !template.HasNotes, hasOwnProperties && !template.HasOwnProperties), first: true);
+        // Last, for it holds what is known of all others.
+        AddPart("docProps/core.xml", () => PropertiesParts.WriteCore(xml, flow.Properties, package.Seal(), template.CoreProperties));
 
         diagnostics.AddRange(slots.Diagnostics());
         if (xml.DroppedCharacters > 0)

@@ -6,7 +6,7 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes <c>docProps/core.xml</c> (ECMA-376 Part 2, §8) and <c>docProps/app.xml</c> and <c>docProps/custom.xml</c> (Part 1, §22.2 and §22.3).</summary>
 internal static class PropertiesParts
 {
-    public static void WriteCore(Utf8XmlWriter xml, DocumentProperties properties, ReadOnlyMemory<byte> house)
+    public static void WriteCore(Utf8XmlWriter xml, DocumentProperties properties, string seal, ReadOnlyMemory<byte> house)
     {
         using (xml.Element("cp:coreProperties"u8))
         {
@@ -23,6 +23,7 @@ internal static class PropertiesParts
                 WriteDate("dcterms:modified"u8, date);
             }
             xml.TextElement("dc:language"u8, properties.Language);
+            xml.TextElement("dc:identifier"u8, seal);
             xml.Raw(house.Span);
         }
 

@@ -4,41 +4,84 @@ using Fennick.Flow;
 using Fennick.Layout;
 using Fennick.Wordprocessing;
 
-namespace Fennick;
+namespace Fennick.Files;
 
 /// <summary>Takes a report through the whole pipeline into a file.</summary>
 internal static class ReportFile
 {
     /// <summary>Makes the package and puts it in place.</summary>
-    /// <exception cref="ReportException">The report has errors, or the file cannot be written; an old file stays as it was.</exception>
     /// <param name="report">The report.</param>
     /// <param name="path">Its file.</param>
-    /// <param name="placing">Is told of the package before it is put in place.</param>
-    public static IReadOnlyList<Diagnostic> Save(ReportContent report, string path, Action<PackageBuilder>? placing = null)
+    /// <param name="inputs">What it is made from, beside its house and what the current flow of execution has read.</param>
+    /// <param name="force">Whether a file that is protected against writing is replaced too.</param>
+    /// <returns>What deserves attention.</returns>
+    /// <exception cref="ReportException">The report has errors, it would be written over what it is made from, or the file cannot be written; an old file stays as it was.</exception>
+    public static IReadOnlyList<Diagnostic> Save(ReportContent report, string path, IEnumerable<string>? inputs = null, bool force = false)
     {
-        var full = Path.GetFullPath(path);
+        var full = FullPath(path);
+        Destination.Check(full, [.. inputs ?? [], .. FilesRead.SoFar, .. HouseOf(report)], force);
         var diagnostics = new List<Diagnostic>();
         using var package = Make(report, diagnostics);
-        placing?.Invoke(package);
         Put(package, full, diagnostics);
-        if (LockFile(full) is { } lockFile)
-            diagnostics.Add(Diagnostic.Warning(new SourcePlace(full, 0, 0), $"the document is open in a word processor ({Path.GetFileName(lockFile)})", "close it there without saving and open it again to see the new one"));
         return diagnostics;
     }
 
-    /// <summary>Puts a package in place.</summary>
-    internal static void Put(PackageBuilder package, string full, IEnumerable<Diagnostic>? diagnostics = null)
+    /// <summary>Puts a package in place; a document that people have worked on is kept under another name.</summary>
+    /// <param name="package">The package.</param>
+    /// <param name="full">The full path of its file.</param>
+    /// <param name="diagnostics">Takes what deserves attention; what is there is told if the file cannot be written.</param>
+    internal static void Put(PackageBuilder package, string full, List<Diagnostic> diagnostics) => Writing(full, diagnostics, () =>
+    {
+        using var staged = Stage(package, full);
+        Place(staged, full, diagnostics);
+    });
+
+    /// <summary>Writes a package beside its place.</summary>
+    internal static StagedFile Stage(PackageBuilder package, string full)
+    {
+        var folder = Path.GetDirectoryName(full)!;
+        Directory.CreateDirectory(folder);
+        StagedFile.RemoveLeftOvers(folder, name => name == Path.GetFileName(full));
+        return StagedFile.Write(full, package.WriteTo);
+    }
+
+    /// <summary>Puts what was written beside it in place.</summary>
+    /// <param name="staged">The document.</param>
+    /// <param name="full">Its full path.</param>
+    /// <param name="diagnostics">Takes what deserves attention.</param>
+    /// <param name="isEdited">Whether somebody has worked on the one that is there; if null, that one is asked.</param>
+    internal static void Place(StagedFile staged, string full, List<Diagnostic> diagnostics, bool? isEdited = null)
+    {
+        if (File.Exists(full) && (isEdited ?? !Seal.IsIntact(full)) && Destination.Keep(full) is var kept) diagnostics.Add(Destination.Tell(full, kept));
+        staged.Place();
+        if (LockFile(full) is { } lockFile)
+            diagnostics.Add(Diagnostic.Warning(new SourcePlace(full, 0, 0), $"the document is open in a word processor ({Path.GetFileName(lockFile)})", "close it there without saving and open it again to see the new one"));
+    }
+
+    /// <summary>Does something that writes a document; what the system says against it is told in the user's words.</summary>
+    internal static void Writing(string full, IEnumerable<Diagnostic> diagnostics, Action write)
     {
         try
         {
-            Directory.CreateDirectory(Path.GetDirectoryName(full)!);
-            package.WriteTo(full);
+            write();
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([.. diagnostics ?? [], Diagnostic.Error(new SourcePlace(full, 0, 0), $"the document cannot be written here: {Reason(problem)}", "choose another place with `--out`, or free this one")], problem);
+            throw new ReportException([.. diagnostics, Diagnostic.Error(new SourcePlace(full, 0, 0), $"the document cannot be written here: {Reason(problem)}", "choose another place with `--out`, or free this one")], problem);
         }
     }
+
+    /// <summary>The full path of a file that the user named.</summary>
+    /// <exception cref="ReportException">It is no path.</exception>
+    internal static string FullPath(string path)
+    {
+        if (string.IsNullOrWhiteSpace(path) || path.Contains('\0', StringComparison.Ordinal))
+            throw new ReportException(Diagnostic.Error(null, path is null or "" ? "the name of the report's file is empty" : "the name of the report's file holds a character that no name can hold", "name a file such as `report.docx`"));
+        return Path.GetFullPath(path);
+    }
+
+    /// <summary>The file of a report's house, if it is one.</summary>
+    internal static IEnumerable<string> HouseOf(ReportContent report) => report.House.File is { } house ? [house.Place.File] : [];
 
     /// <summary>Numbers, lowers, fits, paginates and writes the report into a package.</summary>
     internal static PackageBuilder Make(ReportContent report, List<Diagnostic> diagnostics)

@@ -1,4 +1,4 @@
-namespace Fennick.Diagnostics;
+namespace Fennick.Files;
 
 /// <summary>A file as it was when it was read.</summary>
 /// <param name="Path">Its full path.</param>

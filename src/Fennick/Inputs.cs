@@ -1,0 +1,32 @@
+using Fennick.Files;
+
+namespace Fennick;
+
+/// <summary>Says what a report is made from, so that a batch knows which reports are out of date, and no report is written over what it was made from.</summary>
+public static class Inputs
+{
+    /// <summary>Says that a file is about to be read. Fennick's own readers say it themselves; a reader of one's own calls this before it opens the file.</summary>
+    /// <param name="path">The file; it need not be there.</param>
+    /// <example>
+    /// <code>
+    /// [DeclaresInputs]
+    /// static Hive[] ReadHives(string path)
+    /// {
+    ///     Inputs.Declare(path);
+    ///     return JsonSerializer.Deserialize&lt;Hive[]&gt;(File.ReadAllText(path))!;
+    /// }
+    /// </code>
+    /// </example>
+    public static void Declare(string path)
+    {
+        ArgumentNullException.ThrowIfNull(path);
+        FilesRead.Note(path);
+    }
+}
+
+/// <summary>
+/// Promises of a method, or of all methods of a type or a library, that what they give depends on nothing but their arguments and on files that they
+/// declare by <see cref="Inputs.Declare"/>: a batch looks no further into them when it asks whether a report is out of date.
+/// </summary>
+[AttributeUsage(AttributeTargets.Method | AttributeTargets.Constructor | AttributeTargets.Class | AttributeTargets.Struct | AttributeTargets.Interface | AttributeTargets.Assembly)]
+public sealed class DeclaresInputsAttribute : Attribute;
