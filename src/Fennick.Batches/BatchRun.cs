@@ -10,6 +10,7 @@ namespace Fennick.Batches;
 /// <summary>One run of a batch into a folder.</summary>
 internal sealed class BatchRun : IDisposable
 {
+    private const int MostAdvice = 10;
     private readonly Stopwatch watch = Stopwatch.StartNew();
     private readonly Batch batch;
     private readonly IUnitMaker maker;
@@ -49,19 +50,20 @@ internal sealed class BatchRun : IDisposable
     {
         var own = selected.Where(u => batch.Part.Holds(u.Name)).ToArray();
         RemoveLeftOvers(own);
-        var states = own.ToDictionary(u => u, StateOf);
+        var warnings = new List<Diagnostic>();
+        using var begun = maker.Begin(warnings, out var compileTime);
+        var isUnknown = batch.Only == BatchSelection.Changed && !ledger.History.IsEmpty && !maker.Undeclared.IsEmpty;
+        var states = own.ToDictionary(u => u, u => StateOf(u, isUnknown));
         var unchanged = own.Where(u => states[u] is UnitNeed.None).ToArray();
         // What did not come to its end may have taken the whole process with it: it comes last.
         var waiting = own.Where(u => states[u] is UnitNeed.Make or UnitNeed.Retry).OrderBy(u => states[u]).ToArray();
-        if (waiting.Length > 0 && maker.UnknownSource is { } source && batch.Only == BatchSelection.Changed && !ledger.History.IsEmpty)
-            diagnostics.Add(new Diagnostic(Severity.Advice, null, $"the manuscript reads by `{source}`, so that nobody knows whether its data have changed: every unit is made", "name the files that it reads in the setting `data`, or read them with `Csv.Read`"));
-        Add(Ledger.Head(maker.Name, batch.Roster.Name, batch.Part, all.Select(u => u.File)));
-        TimeSpan? compileTime = null;
         ImmutableArray<UnitOutcome> made = [];
+        if (waiting.Length > 0) CheckDestinations(waiting);
+        Add(Ledger.Head(maker.Name, batch.Roster.Name, batch.Part, all.Select(u => u.File)));
         if (waiting.Length > 0)
         {
-            using var begun = maker.Begin(diagnostics, out compileTime);
-            CheckDestinations(waiting);
+            diagnostics.AddRange(warnings);
+            if (isUnknown) diagnostics.AddRange(maker.Undeclared.Take(MostAdvice));
             var runner = new UnitRunner(batch, maker, progress, stop);
             made = runner.Run(waiting, unit => Make(runner, unit), Conclude);
         }
@@ -104,7 +106,7 @@ internal sealed class BatchRun : IDisposable
     private string PathOf(Unit unit) => Path.Combine(folder, unit.File);
 
     /// <summary>What has to be done for a unit.</summary>
-    private UnitNeed StateOf(Unit unit)
+    private UnitNeed StateOf(Unit unit, bool isUnknown)
     {
         var history = ledger.History.Of(unit.File);
         var hasEnded = history.Last is null or { Event: LedgerEvent.Done or LedgerEvent.Failed };
@@ -112,7 +114,7 @@ internal sealed class BatchRun : IDisposable
         {
             BatchSelection.All => UnitNeed.Make,
             BatchSelection.Failed => history.Last is null or { Event: LedgerEvent.Done } ? UnitNeed.Leave : hasEnded ? UnitNeed.Make : UnitNeed.Retry,
-            _ when maker.UnknownSource is null && IsAsMade(unit, history) => UnitNeed.None,
+            _ when !isUnknown && IsAsMade(unit, history) => UnitNeed.None,
             _ => hasEnded ? UnitNeed.Make : UnitNeed.Retry,
         };
     }

@@ -1,7 +1,10 @@
 using System.Collections.Immutable;
+using System.Reflection;
+using System.Reflection.Metadata.Ecma335;
 using Fennick.Diagnostics;
 using Fennick.Files;
 using Fennick.Manuscripts;
+using Fennick.Manuscripts.Provenance;
 using Fennick.Manuscripts.Running;
 
 namespace Fennick.Batches;
@@ -9,9 +12,11 @@ namespace Fennick.Batches;
 /// <summary>Units whose reports a function makes.</summary>
 internal sealed class FunctionUnits(Func<Unit, Report> make) : IUnitMaker
 {
+    private ImmutableArray<Diagnostic>? undeclared;
+
     public string Name => make.Method.DeclaringType?.FullName ?? make.Method.Name;
 
-    public string? UnknownSource => null;
+    public ImmutableArray<Diagnostic> Undeclared => undeclared ??= FindUndeclared();
 
     public IEnumerable<string> KnownInputs => [];
 
@@ -26,6 +31,24 @@ internal sealed class FunctionUnits(Func<Unit, Report> make) : IUnitMaker
     {
         compileTime = null;
         return WorkingFolder.Enter(WorkingFolder.Current);
+    }
+
+    /// <summary>What the function uses from around it, and the calls that it may come to of which nobody knows what they bring.</summary>
+    private ImmutableArray<Diagnostic> FindUndeclared()
+    {
+        var method = make.Method;
+        if (method.IsDefined(typeof(DeclaresInputsAttribute), inherit: false)) return [];
+        var around = make.Target?.GetType().GetFields(BindingFlags.Instance | BindingFlags.Public | BindingFlags.NonPublic).FirstOrDefault();
+        if (around is not null) return [UndeclaredAdvice.OfVariable(around.Name)];
+        var path = method.Module.FullyQualifiedName;
+        // A program that is one file has no code to look into.
+        if (!File.Exists(path)) return [UndeclaredAdvice.OfUnreadable(Name)];
+        using var assembly = File.OpenRead(path);
+        using var symbols = File.Exists(Path.ChangeExtension(path, ".pdb")) ? File.OpenRead(Path.ChangeExtension(path, ".pdb")) : null;
+        return [.. UndeclaredCalls.Find(assembly, symbols, (_, _, handle) => MetadataTokens.GetToken(handle) == method.MetadataToken, PathOf)
+            .Select(c => UndeclaredAdvice.Of(c.Call, c.Kind, c.Line > 0 ? new SourcePlace(Path.GetFileName(c.Document), c.Line, c.Column) : null))];
+
+        static string? PathOf(string library) => AppDomain.CurrentDomain.GetAssemblies().FirstOrDefault(a => !a.IsDynamic && a.GetName().Name == library)?.Location is { Length: > 0 } location ? location : null;
     }
 
     public MadeReport Make(Unit unit, Sharing.Store store)

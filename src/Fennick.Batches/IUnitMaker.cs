@@ -11,8 +11,8 @@ internal interface IUnitMaker
     /// <summary>What it is called.</summary>
     string Name { get; }
 
-    /// <summary>Whether a file that it reads, or something else than a file, may escape the ledger, so that every unit counts as changed.</summary>
-    string? UnknownSource { get; }
+    /// <summary>What tells that something may escape the ledger, so that every unit counts as changed; nothing if nothing does. Once it is ready.</summary>
+    ImmutableArray<Diagnostic> Undeclared { get; }
 
     /// <summary>The files that all reports are made from.</summary>
     IEnumerable<string> KnownInputs { get; }

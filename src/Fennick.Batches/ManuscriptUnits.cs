@@ -1,24 +1,21 @@
 using System.Collections.Immutable;
-using System.Text.RegularExpressions;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Running;
-using Fennick.Manuscripts.Steps;
 
 namespace Fennick.Batches;
 
 /// <summary>The units of a manuscript.</summary>
 /// <param name="manuscript">The manuscript.</param>
 /// <param name="given">Values of parameters that hold for all units.</param>
-internal sealed partial class ManuscriptUnits(Manuscript manuscript, IReadOnlyDictionary<string, string> given) : IUnitMaker
+internal sealed class ManuscriptUnits(Manuscript manuscript, IReadOnlyDictionary<string, string> given) : IUnitMaker
 {
     private readonly HashSet<string> houses = new(StringComparer.Ordinal);
     private ReadyManuscript? ready;
 
     public string Name => manuscript.Tree.Sources.Main.DisplayPath;
 
-    public string? UnknownSource => manuscript.Tree.Settings.Data is not null ? null
-        : manuscript.Tree.Executables.OfType<Step>().Select(s => OtherSource().Match(s.Code.Text)).FirstOrDefault(m => m.Success)?.Value;
+    public ImmutableArray<Diagnostic> Undeclared => [.. manuscript.UndeclaredCalls(ready!).Select(c => UndeclaredAdvice.Of(c.Call, c.Kind, c.Place))];
 
     public IEnumerable<string> KnownInputs => manuscript.KnownInputs;
 
@@ -65,8 +62,4 @@ internal sealed partial class ManuscriptUnits(Manuscript manuscript, IReadOnlyDi
     }
 
     public MadeReport Make(Unit unit, Sharing.Store store) => ready!.Make(unit.Parameters, store);
-
-    // Readers that do not tell which file they read, and what is no file at all.
-    [GeneratedRegex(@"\b(File\.(Read|Open)\w*|StreamReader|FileStream|Directory\.\w+|HttpClient|\w*DbConnection|\w+Connection\(|ExecuteReader\w*)")]
-    private static partial Regex OtherSource();
 }

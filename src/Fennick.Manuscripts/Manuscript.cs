@@ -4,6 +4,7 @@ using System.Runtime.CompilerServices;
 using Fennick.Diagnostics;
 using Fennick.Files;
 using Fennick.Manuscripts.Compilation;
+using Fennick.Manuscripts.Provenance;
 using Fennick.Manuscripts.Parsing;
 using Fennick.Manuscripts.Running;
 using Fennick.Manuscripts.Settings;
@@ -97,6 +98,11 @@ public sealed class Manuscript
     /// <summary>The files that a report is made from, as far as they are known before a step has run.</summary>
     internal IEnumerable<string> KnownInputs =>
         [.. Files.Select(f => f.Path), .. tree.Settings.Data ?? [], .. tree.Settings.Libraries.Where(l => l.Version is null).Select(l => l.Name), .. tree.PictureFiles];
+
+    /// <summary>The calls that may bring something into a report that nobody declares, unless the setting <c>data</c> speaks for them.</summary>
+    internal IEnumerable<(string Call, CallKind Kind, SourcePlace Place)> UndeclaredCalls(ReadyManuscript ready) => ready.Undeclared
+        .Where(c => c.Kind == CallKind.Changing || tree.Settings.Data is null)
+        .Select(c => (c.Call, c.Kind, c.Ordinal is { } ordinal ? tree.PlaceOf(ordinal, c.Line, c.Column) : tree.Settings.Place));
 
     /// <summary>Makes the manuscript ready to run.</summary>
     /// <param name="diagnostics">Takes what the compiler warns of.</param>

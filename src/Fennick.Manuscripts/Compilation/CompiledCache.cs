@@ -28,7 +28,7 @@ internal sealed class CompiledCache
             using var reader = new BinaryReader(new MemoryStream(bytes));
             var assembly = reader.ReadBytes(reader.ReadInt32());
             var symbols = reader.ReadBytes(reader.ReadInt32());
-            return new CompiledManuscript(assembly, symbols, JsonSerializer.Deserialize(reader.ReadString(), CompiledJson.Default.CompiledWarningArray) ?? []);
+            return new CompiledManuscript(assembly, symbols, JsonSerializer.Deserialize(reader.ReadString(), CompiledJson.Default.CompiledWarningArray) ?? [], JsonSerializer.Deserialize(reader.ReadString(), CompiledJson.Default.CompiledCallArray) ?? []);
         }
         catch (Exception problem) when (problem is IOException or JsonException)
         {
@@ -48,6 +48,7 @@ internal sealed class CompiledCache
             writer.Write(compiled.Symbols.Length);
             writer.Write(compiled.Symbols);
             writer.Write(JsonSerializer.Serialize([.. compiled.Warnings], CompiledJson.Default.CompiledWarningArray));
+            writer.Write(JsonSerializer.Serialize([.. compiled.Undeclared], CompiledJson.Default.CompiledCallArray));
         }
         return StoreBytes(key, stream.ToArray());
     }
@@ -104,4 +105,5 @@ internal sealed class CompiledCache
 
 /// <summary>Reads and writes warnings also where nothing may be found out about types at run time, as in single-file programs.</summary>
 [JsonSerializable(typeof(CompiledWarning[]))]
+[JsonSerializable(typeof(CompiledCall[]))]
 internal sealed partial class CompiledJson : JsonSerializerContext;

@@ -1,3 +1,4 @@
+using Fennick.Manuscripts.Provenance;
 using Fennick.Manuscripts.Running;
 
 namespace Fennick.Manuscripts.Compilation;
@@ -5,11 +6,20 @@ namespace Fennick.Manuscripts.Compilation;
 /// <summary>A warning of the compiler; its place counts from the step or brace, so that it stays right when prose moves.</summary>
 internal sealed record CompiledWarning(int Ordinal, int Line, int Column, string Message);
 
+/// <summary>A call of the code that may bring something into the report that nobody declares.</summary>
+/// <param name="Call">What is called, as one writes it.</param>
+/// <param name="Kind">What it may bring.</param>
+/// <param name="Ordinal">The step or brace; null for what is in none.</param>
+/// <param name="Line">The line in it, from 0.</param>
+/// <param name="Column">The column, from 0.</param>
+internal sealed record CompiledCall(string Call, CallKind Kind, int? Ordinal, int Line, int Column);
+
 /// <summary>The compiled form of a manuscript.</summary>
 /// <param name="Assembly">The program.</param>
 /// <param name="Symbols">Its line numbers.</param>
 /// <param name="Warnings">What the compiler warned of.</param>
-internal sealed record CompiledManuscript(byte[] Assembly, byte[] Symbols, IReadOnlyList<CompiledWarning> Warnings)
+/// <param name="Undeclared">What may escape whoever asks whether a report is out of date.</param>
+internal sealed record CompiledManuscript(byte[] Assembly, byte[] Symbols, IReadOnlyList<CompiledWarning> Warnings, IReadOnlyList<CompiledCall> Undeclared)
 {
     public const string ProgramType = "FennickProgram";
 

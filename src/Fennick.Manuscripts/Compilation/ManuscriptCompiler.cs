@@ -1,4 +1,5 @@
 using Fennick.Diagnostics;
+using Fennick.Manuscripts.Provenance;
 using Microsoft.CodeAnalysis;
 using Microsoft.CodeAnalysis.CSharp;
 using Microsoft.CodeAnalysis.Emit;
@@ -35,7 +36,11 @@ internal static class ManuscriptCompiler
                 .Distinct());
         }
         var warnings = result.Diagnostics.Where(d => d.Severity == DiagnosticSeverity.Warning).Select(Warning).OfType<CompiledWarning>();
-        return new CompiledManuscript(assembly.ToArray(), symbols.ToArray(), [.. warnings, .. program.SharedState]);
+        var (code, lines) = (assembly.ToArray(), symbols.ToArray());
+        var undeclared = UndeclaredCalls.Find(new MemoryStream(code), new MemoryStream(lines), (type, _, _) => type == CompiledManuscript.ProgramType,
+            name => libraries.Assemblies.FirstOrDefault(a => Path.GetFileNameWithoutExtension(a) == name));
+        return new CompiledManuscript(code, lines, [.. warnings, .. program.SharedState],
+            [.. undeclared.Select(u => MappedPlace.Resolve(u.Document) is { } ordinal ? new CompiledCall(u.Call, u.Kind, ordinal, u.Line - 1, Math.Max(0, u.Column - 1)) : new CompiledCall(u.Call, u.Kind, null, 0, 0))]);
     }
 
     private static CompiledWarning? Warning(Microsoft.CodeAnalysis.Diagnostic problem) =>

@@ -21,6 +21,9 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript co
     private const int MostHouses = 64;
     private readonly ConcurrentDictionary<string, (House House, IReadOnlyList<FileStamp> Files)> houses = new(StringComparer.Ordinal);
 
+    /// <summary>The calls of its code that may bring something into a report that nobody declares.</summary>
+    public IReadOnlyList<CompiledCall> Undeclared => compiled.Undeclared;
+
     /// <summary>Runs the manuscript. The current folder has to be its own; the culture is, and what the steps write to the console is caught.</summary>
     /// <param name="values">The values of all parameters.</param>
     /// <param name="store">What the run shares with others.</param>

@@ -207,7 +207,7 @@ internal sealed record ManuscriptSettings
                     ? this with { Language = Language.With(Language.Numbers with { Digits = digits }) } : throw Wrong($"`{entry.Text}` is no number of digits", "write a whole number from 1 to 15");
             case "numbers.missing": return this with { Language = Language.With(Language.Numbers with { Missing = entry.Text }) };
             case "tables.caption": return this with { Report = Report with { TableCaption = ReadCaptionPlace(entry, place) } };
-            case "data": return this with { Data = [.. Data ?? [], .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(f => Path.Combine(source.FileOf(entry.Offset).Folder, f))] };
+            case "data": return this with { Data = [.. Data ?? [], .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(f => FindFile(f, source.FileOf(entry.Offset), place))] };
             case "headings.numbered": return this with { House = House with { NumbersHeadings = ReadYesNo(entry, place) } };
             case "tables.turning": return this with { Report = Report with { TablesMayTurn = ReadYesNo(entry, place) } };
             case "tables.smallest": return this with { Report = Report with { SmallestTableText = ReadLength(entry, place).Of(Length.FromPoints(Design.Style(StyleRole.TableText).Points)).Points } };
@@ -233,9 +233,16 @@ internal sealed record ManuscriptSettings
         var how = comma < 0 ? "" : entry.Text[(comma + 1)..].Trim();
         bool? isForced = how == forced ? true : how == forbidden ? false : null;
         var name = isForced is null ? entry.Text : entry.Text[..comma].Trim();
-        var path = Path.Combine(source.FileOf(entry.Offset).Folder, name);
-        if (!File.Exists(path)) throw new ReportException(Diagnostic.Error(place, $"there is no file `{name}`", Nearest.SuggestFile(path)));
+        var path = FindFile(name, source.FileOf(entry.Offset), place);
         return (Picture.Read(path, PictureTools.Instance), isForced);
+    }
+
+    /// <summary>The path of a file that is named in a setting.</summary>
+    private static string FindFile(string name, ManuscriptSource file, SourcePlace place)
+    {
+        var path = Path.Combine(file.Folder, name);
+        return File.Exists(path) ? path
+            : throw new ReportException(Diagnostic.Error(place, Directory.Exists(path) ? $"`{name}` is a folder" : $"there is no file `{name}`", Directory.Exists(path) ? "name the files in it" : Nearest.SuggestFile(path)));
     }
 
     private static Library ReadLibrary(string text, ManuscriptSource file, SourcePlace place)
@@ -249,8 +256,7 @@ internal sealed record ManuscriptSettings
     private static WorkList ReadSources(SettingsEntry entry, ManuscriptSource file, SourcePlace place)
     {
         var names = entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
-        foreach (var name in names)
-            if (!File.Exists(Path.Combine(file.Folder, name))) throw new ReportException(Diagnostic.Error(place, $"there is no file `{name}`", Nearest.SuggestFile(Path.Combine(file.Folder, name))));
+        foreach (var name in names) FindFile(name, file, place);
         // Mistakes in the file are told as the manuscript names it.
         var shown = Path.GetDirectoryName(file.DisplayPath) ?? "";
         try
