@@ -24,8 +24,8 @@ public sealed record Chart
     /// <summary>What the values are, with their unit; empty for no title.</summary>
     public string ValueTitle { get; init; } = "";
 
-    /// <summary>The number format of the axis and the value labels, such as <c>0.0</c>.</summary>
-    public string ValueFormat { get; init; } = "General";
+    /// <summary>The format of the axis and the value labels, such as <c>0.0</c> or <c>percent 1</c>.</summary>
+    public string ValueFormat { get; init; } = NumberCode.General;
 
     /// <summary>Whether each column carries its value.</summary>
     public bool ShowsValues { get; init; }
@@ -57,8 +57,23 @@ public sealed record Chart
     /// <param name="value">What the values are, with their unit.</param>
     public Chart Axes(string category, string value) => this with { CategoryTitle = category, ValueTitle = value };
 
-    /// <summary>The same chart with a number format for its values, such as <c>0.0</c>.</summary>
-    public Chart Format(string format) => this with { ValueFormat = format };
+    /// <summary>The same chart with a number format for its values, in labels, along the axis and in its workbook.</summary>
+    /// <param name="format">Any format of a sentence, such as <c>0.0</c>, <c>N1</c>, <c>percent 1</c> or <c>number 1 | unit kg</c>.</param>
+    /// <exception cref="ReportException">The format is unknown, or not one for one of the values.</exception>
+    public Chart Format(string format)
+    {
+        ArgumentNullException.ThrowIfNull(format);
+        var formatted = this with { ValueFormat = format };
+        try
+        {
+            _ = ChartNumbers.Of(formatted, Language.Default);
+            return formatted;
+        }
+        catch (ValueFormatException problem)
+        {
+            throw new ReportException([Diagnostic.Error(null, problem.Message, problem.Suggestion)], problem);
+        }
+    }
 
     /// <summary>The same chart with its values written at the columns.</summary>
     public Chart WithValues() => this with { ShowsValues = true };
@@ -66,7 +81,7 @@ public sealed record Chart
     /// <summary>What the chart shows, in words, for readers who cannot see it.</summary>
     internal string Describe(Language language)
     {
-        var pairs = Categories.Zip(Series[0].Values, (c, v) => $"{c} {ValueFormatter.Format(v, v is null || ValueFormat == "General" ? null : ValueFormat, language)}");
+        var pairs = Categories.Zip(Series[0].Values, (c, v) => $"{c} {ValueFormatter.Format(v, v is null || ValueFormat == NumberCode.General ? null : ValueFormat, language)}");
         var what = string.Join(", ", new[] { ValueTitle, CategoryTitle }.Where(t => t.Length > 0));
         return what.Length == 0 ? string.Join("; ", pairs) : $"{what}: {string.Join("; ", pairs)}";
     }

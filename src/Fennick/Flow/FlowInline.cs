@@ -82,4 +82,4 @@ internal sealed record FlowPicture(Picture Picture, Length Width, Length Height,
     public bool IsBehind { get; init; }
 }
 
-internal sealed record FlowChart(Chart Chart, Length Width, Length Height, string Name, string Description) : FlowInline;
+internal sealed record FlowChart(Chart Chart, ChartNumbers Numbers, Length Width, Length Height, string Name, string Description) : FlowInline;

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using Fennick.Charts;
 using Fennick.Citations;
+using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
 using Fennick.Houses;
@@ -599,10 +600,22 @@ internal static class Lowering
             if (hasNote) blocks.Add(new FlowParagraph(StyleRole.Note, Inlines(block.Note!)));
         }
 
+        private ChartNumbers NumbersOf(Chart chart, SourcePlace? place)
+        {
+            try
+            {
+                return ChartNumbers.Of(chart, language);
+            }
+            catch (ValueFormatException problem)
+            {
+                throw new ReportException([Diagnostic.Error(place, problem.Message, problem.Suggestion)], problem);
+            }
+        }
+
         private FlowChart Place(Chart chart, FigureBlock block, string name)
         {
             var width = Narrow((block.Width ?? report.Settings.FigureWidth)?.Of(textWidth) ?? textWidth);
-            return new FlowChart(chart, width, (block.Height ?? report.Settings.FigureHeight)?.Of(width) ?? width * house.Design.FigureShape, name, block.AlternativeText ?? chart.Describe(language));
+            return new FlowChart(chart, NumbersOf(chart, block.Place), width, (block.Height ?? report.Settings.FigureHeight)?.Of(width) ?? width * house.Design.FigureShape, name, block.AlternativeText ?? chart.Describe(language));
         }
 
         /// <summary>A picture keeps its shape unless it is given both width and height.</summary>
@@ -681,7 +694,7 @@ internal static class Lowering
                     case FormulaInline formula: inlines.Add(new FlowFormula(formula.Formula)); break;
                     case RaisedInline raised: inlines.Add(new FlowText(raised.Text, format | CharacterFormat.Raised)); break;
                     case ChartInline chart:
-                        inlines.Add(new FlowChart(chart.Chart with { HidesAxes = true }, chart.Width, chart.Height, $"chart {++smallDrawings}", chart.AlternativeText ?? chart.Chart.Describe(language)));
+                        inlines.Add(new FlowChart(chart.Chart with { HidesAxes = true }, NumbersOf(chart.Chart, null), chart.Width, chart.Height, $"chart {++smallDrawings}", chart.AlternativeText ?? chart.Chart.Describe(language)));
                         break;
                     case PictureInline picture:
                         var width = Narrow(picture.Width ?? picture.Picture.Width);

@@ -1,5 +1,7 @@
 using System.Globalization;
 using Fennick.Charts;
+using Fennick.Flow;
+using Fennick.Formatting;
 
 namespace Fennick.Wordprocessing;
 
@@ -9,8 +11,9 @@ internal static class ChartPart
     private const int CategoryAxis = 111_111_111;
     private const int ValueAxis = 222_222_222;
 
-    public static void Write(Utf8XmlWriter xml, Chart chart, string language)
+    public static void Write(Utf8XmlWriter xml, FlowChart placed, string language)
     {
+        var (chart, numbers) = (placed.Chart, placed.Numbers);
         using (xml.Element("c:chartSpace"u8))
         {
             xml.Attribute("xmlns:c"u8, Namespaces.Chart);
@@ -23,9 +26,9 @@ internal static class ChartPart
                 using (xml.Element("c:plotArea"u8))
                 {
                     xml.Raw("<c:layout/>"u8);
-                    WriteColumns(xml, chart);
+                    WriteColumns(xml, chart, numbers);
                     WriteCategoryAxis(xml, chart, language);
-                    WriteValueAxis(xml, chart, language);
+                    WriteValueAxis(xml, chart, numbers, language);
                     xml.Raw("<c:spPr><a:noFill/><a:ln><a:noFill/></a:ln></c:spPr>"u8);
                 }
                 if (chart.Series.Length > 1) xml.Raw("<c:legend><c:legendPos val=\"t\"/><c:overlay val=\"0\"/></c:legend>"u8);
@@ -41,19 +44,19 @@ internal static class ChartPart
     public static string SeriesName(Chart chart, ChartSeries series) =>
         series.Name.Length > 0 ? series.Name : chart.ValueTitle.Length > 0 ? chart.ValueTitle : "Value";
 
-    private static void WriteColumns(Utf8XmlWriter xml, Chart chart)
+    private static void WriteColumns(Utf8XmlWriter xml, Chart chart, ChartNumbers numbers)
     {
         using (xml.Element("c:barChart"u8))
         {
             xml.Raw("<c:barDir val=\"col\"/><c:grouping val=\"clustered\"/><c:varyColors val=\"0\"/>"u8);
-            for (var s = 0; s < chart.Series.Length; s++) WriteSeries(xml, chart, s);
+            for (var s = 0; s < chart.Series.Length; s++) WriteSeries(xml, chart, numbers, s);
             xml.Raw("<c:gapWidth val=\"70\"/>"u8);
             WriteNumber(xml, "c:axId"u8, CategoryAxis);
             WriteNumber(xml, "c:axId"u8, ValueAxis);
         }
     }
 
-    private static void WriteSeries(Utf8XmlWriter xml, Chart chart, int index)
+    private static void WriteSeries(Utf8XmlWriter xml, Chart chart, ChartNumbers numbers, int index)
     {
         var series = chart.Series[index];
         var column = WorkbookPart.ColumnName(index + 1);
@@ -78,7 +81,7 @@ internal static class ChartPart
                 xml.Raw("<a:ln><a:noFill/></a:ln>"u8);
             }
             xml.Raw("<c:invertIfNegative val=\"0\"/>"u8);
-            WriteLabels(xml, chart);
+            WriteLabels(xml, chart, numbers, index);
             using (xml.Element("c:cat"u8))
             using (xml.Element("c:strRef"u8))
             {
@@ -99,7 +102,7 @@ internal static class ChartPart
                 xml.TextElement("c:f"u8, Rows(column));
                 using (xml.Element("c:numCache"u8))
                 {
-                    xml.TextElement("c:formatCode"u8, chart.ValueFormat);
+                    xml.TextElement("c:formatCode"u8, numbers.Code);
                     WriteNumber(xml, "c:ptCount"u8, series.Values.Length);
                     for (var i = 0; i < series.Values.Length; i++)
                         if (series.Values[i] is { } value) WritePoint(i, () => xml.Text(value));
@@ -119,12 +122,33 @@ internal static class ChartPart
         }
     }
 
-    private static void WriteLabels(Utf8XmlWriter xml, Chart chart)
+    private static void WriteLabels(Utf8XmlWriter xml, Chart chart, ChartNumbers numbers, int series)
     {
         using (xml.Element("c:dLbls"u8))
         {
-            WriteNumberFormat(xml, chart.ValueFormat);
+            // What no code shows stands as words.
+            if (chart.ShowsValues && !numbers.Labels.IsEmpty)
+            {
+                for (var i = 0; i < numbers.Labels[series].Length; i++)
+                {
+                    if (numbers.Labels[series][i] is not { } words) continue;
+                    using (xml.Element("c:dLbl"u8))
+                    {
+                        WriteNumber(xml, "c:idx"u8, i);
+                        xml.Raw("<c:tx><c:rich><a:bodyPr/><a:lstStyle/><a:p><a:r>"u8);
+                        xml.TextElement("a:t"u8, words);
+                        xml.Raw("</a:r></a:p></c:rich></c:tx>"u8);
+                        WriteShown();
+                    }
+                }
+            }
+            WriteNumberFormat(xml, numbers.Code);
             xml.Raw("<c:spPr><a:noFill/><a:ln><a:noFill/></a:ln></c:spPr>"u8);
+            WriteShown();
+        }
+
+        void WriteShown()
+        {
             if (chart.ShowsValues) xml.Raw("<c:dLblPos val=\"outEnd\"/>"u8);
             xml.Raw("<c:showLegendKey val=\"0\"/>"u8);
             xml.Raw(chart.ShowsValues ? "<c:showVal val=\"1\"/>"u8 : "<c:showVal val=\"0\"/>"u8);
@@ -139,7 +163,7 @@ internal static class ChartPart
             WriteNumber(xml, "c:axId"u8, CategoryAxis);
             xml.Raw("<c:scaling><c:orientation val=\"minMax\"/></c:scaling><c:delete val=\"0\"/><c:axPos val=\"b\"/>"u8);
             WriteTitle(xml, chart.CategoryTitle, language);
-            WriteNumberFormat(xml, "General");
+            WriteNumberFormat(xml, NumberCode.General);
             xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/>"u8);
             xml.Raw(chart.HidesAxes ? "<c:tickLblPos val=\"none\"/>"u8 : "<c:tickLblPos val=\"low\"/>"u8);
             xml.Raw("<c:spPr><a:ln w=\"9525\"><a:solidFill><a:schemeClr val=\"tx1\"/></a:solidFill></a:ln></c:spPr>"u8);
@@ -148,7 +172,7 @@ internal static class ChartPart
         }
     }
 
-    private static void WriteValueAxis(Utf8XmlWriter xml, Chart chart, string language)
+    private static void WriteValueAxis(Utf8XmlWriter xml, Chart chart, ChartNumbers numbers, string language)
     {
         var startsAtZero = chart.Series.All(s => s.Values.All(v => v is null or >= 0));
         using (xml.Element("c:valAx"u8))
@@ -162,7 +186,7 @@ internal static class ChartPart
             // Where the columns carry their values, lines would only run through the numbers.
             if (!chart.ShowsValues && !chart.HidesAxes) xml.Raw("<c:majorGridlines><c:spPr><a:ln w=\"6350\"><a:solidFill><a:schemeClr val=\"tx1\"><a:lumMod val=\"15000\"/><a:lumOff val=\"85000\"/></a:schemeClr></a:solidFill></a:ln></c:spPr></c:majorGridlines>"u8);
             WriteTitle(xml, chart.ValueTitle, language);
-            WriteNumberFormat(xml, "General");
+            WriteNumberFormat(xml, numbers.AxisCode);
             xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/><c:tickLblPos val=\"low\"/><c:spPr><a:ln><a:noFill/></a:ln></c:spPr>"u8);
             WriteNumber(xml, "c:crossAx"u8, CategoryAxis);
             xml.Raw("<c:crosses val=\"autoZero\"/><c:crossBetween val=\"between\"/>"u8);

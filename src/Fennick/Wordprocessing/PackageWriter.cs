@@ -58,7 +58,7 @@ internal static class PackageWriter
         if (hasLists) AddTemplate(template.Numbering, () => NumberingPart.WriteNumbers(xml, flow.Lists, template));
         for (var index = 0; index < context.Charts.Count; index++)
         {
-            var (chart, part) = (context.Charts[index].Chart, context.PartNumber(index));
+            var (chart, part) = (context.Charts[index], context.PartNumber(index));
             var number = part.ToString(CultureInfo.InvariantCulture);
             AddPart($"word/charts/chart{number}.xml", () => ChartPart.Write(xml, chart, flow.Properties.Language));
             AddPart($"word/charts/_rels/chart{number}.xml.rels", () => RelationshipsPart.WriteChart(xml, part));

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Fennick.Charts;
+using Fennick.Flow;
 
 namespace Fennick.Wordprocessing;
 
@@ -11,18 +12,38 @@ internal static class WorkbookPart
     private static readonly (string Name, Slab Slab)[] Fixed = CreateFixed();
 
     /// <summary>Adds the workbook of a chart to a document.</summary>
-    public static void Write(PackageBuilder document, string name, Chart chart, DateOnly? date, PooledBuffer scratch)
+    public static void Write(PackageBuilder document, string name, FlowChart placed, DateOnly? date, PooledBuffer scratch)
     {
         using var workbook = new PackageBuilder(date);
         foreach (var (part, slab) in Fixed) workbook.Add(part, slab);
-        scratch.Clear();
         var xml = new Utf8XmlWriter(scratch);
-        xml.Declaration();
-        WriteSheet(xml, chart);
-        workbook.Add("xl/worksheets/sheet1.xml", scratch.WrittenSpan);
+        AddPart("xl/styles.xml", () => WriteStyles(xml, placed.Numbers.Code));
+        AddPart("xl/worksheets/sheet1.xml", () => WriteSheet(xml, placed.Chart));
         scratch.Clear();
         workbook.WriteTo(scratch);
         document.AddStored(name, scratch.WrittenSpan);
+
+        void AddPart(string part, Action write)
+        {
+            scratch.Clear();
+            xml.Declaration();
+            write();
+            workbook.Add(part, scratch.WrittenSpan);
+        }
+    }
+
+    /// <summary>Two formats of cells: that of words, and that of the chart's values.</summary>
+    private static void WriteStyles(Utf8XmlWriter xml, string code)
+    {
+        xml.Raw("<styleSheet xmlns=\"http://schemas.openxmlformats.org/spreadsheetml/2006/main\"><numFmts count=\"1\">"u8);
+        using (xml.Element("numFmt"u8))
+        {
+            xml.Attribute("numFmtId"u8, 164);
+            xml.Attribute("formatCode"u8, code);
+        }
+        xml.Raw("""
+            </numFmts><fonts count="1"><font><sz val="11"/><name val="Calibri"/></font></fonts><fills count="2"><fill><patternFill patternType="none"/></fill><fill><patternFill patternType="gray125"/></fill></fills><borders count="1"><border><left/><right/><top/><bottom/><diagonal/></border></borders><cellStyleXfs count="1"><xf numFmtId="0" fontId="0" fillId="0" borderId="0"/></cellStyleXfs><cellXfs count="2"><xf numFmtId="0" fontId="0" fillId="0" borderId="0" xfId="0"/><xf numFmtId="164" fontId="0" fillId="0" borderId="0" xfId="0" applyNumberFormat="1"/></cellXfs><cellStyles count="1"><cellStyle name="Normal" xfId="0" builtinId="0"/></cellStyles></styleSheet>
+            """u8);
     }
 
     /// <summary>The letters of a column, counted from 0.</summary>
@@ -71,6 +92,7 @@ internal static class WorkbookPart
         using (xml.Element("c"u8))
         {
             xml.Attribute("r"u8, string.Create(CultureInfo.InvariantCulture, $"{ColumnName(column)}{row}"));
+            xml.Attribute("s"u8, 1);
             using (xml.Element("v"u8)) xml.Text(value);
         }
     }
@@ -88,9 +110,6 @@ internal static class WorkbookPart
             """u8))),
         ("xl/_rels/workbook.xml.rels", HouseParts.Compress(xml => xml.Raw("""
             <Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/><Relationship Id="rId2" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/styles" Target="styles.xml"/></Relationships>
-            """u8))),
-        ("xl/styles.xml", HouseParts.Compress(xml => xml.Raw("""
-            <styleSheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><fonts count="1"><font><sz val="11"/><name val="Calibri"/></font></fonts><fills count="2"><fill><patternFill patternType="none"/></fill><fill><patternFill patternType="gray125"/></fill></fills><borders count="1"><border><left/><right/><top/><bottom/><diagonal/></border></borders><cellStyleXfs count="1"><xf numFmtId="0" fontId="0" fillId="0" borderId="0"/></cellStyleXfs><cellXfs count="1"><xf numFmtId="0" fontId="0" fillId="0" borderId="0" xfId="0"/></cellXfs><cellStyles count="1"><cellStyle name="Normal" xfId="0" builtinId="0"/></cellStyles></styleSheet>
             """u8))),
     ];
 }
