@@ -41,12 +41,13 @@ public sealed class Roster : IReadOnlyList<RosterRow>
 
     /// <summary>Reads a CSV file whose first line names its columns, or, if the name ends in <c>.json</c>, an array of objects.</summary>
     /// <param name="path">The file. In CSV an empty cell or <c>NA</c> is a missing value, in JSON <c>null</c> or no member.</param>
-    /// <exception cref="ReportException">There is no such file, it is damaged, or it changed while it was read.</exception>
-    public static Roster Read(string path)
+    /// <param name="encoding">The encoding of a CSV file, such as <c>windows-1252</c>; UTF-8 if null. A byte order mark in the file counts before it.</param>
+    /// <exception cref="ReportException">There is no such file, it is damaged or in another encoding, or it changed while it was read.</exception>
+    public static Roster Read(string path, string? encoding = null)
     {
         ArgumentNullException.ThrowIfNull(path);
         var before = FileStamp.Of(path);
-        var roster = path.EndsWith(".json", StringComparison.OrdinalIgnoreCase) ? ReadJson(path) : ReadCsv(path);
+        var roster = path.EndsWith(".json", StringComparison.OrdinalIgnoreCase) ? ReadJson(path) : ReadCsv(path, encoding);
         return FileStamp.Of(path) == before ? roster
             : throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the roster changed while it was read", "run again when it is complete"));
     }
@@ -86,9 +87,9 @@ public sealed class Roster : IReadOnlyList<RosterRow>
         return alike.Length == 1 ? alike[0] : null;
     }
 
-    private static Roster ReadCsv(string path)
+    private static Roster ReadCsv(string path, string? encoding)
     {
-        var (heads, rows) = Csv.ReadCells(path);
+        var (heads, rows) = Csv.ReadCells(path, encoding);
         return new Roster(path, heads.Select(h => h.Trim()), rows.Select(r => (r.Line, (string?[])r.Cells)));
     }
 
@@ -98,9 +99,7 @@ public sealed class Roster : IReadOnlyList<RosterRow>
         try
         {
             FilesRead.Note(path);
-            var bytes = File.ReadAllBytes(path).AsSpan();
-            if (bytes.StartsWith(Encoding.UTF8.Preamble)) bytes = bytes[Encoding.UTF8.Preamble.Length..];
-            return ReadJson(path, bytes);
+            return ReadJson(path, Encoding.UTF8.GetBytes(TextEncoding.ReadUtf8(path, path)));
         }
         catch (JsonException problem)
         {
@@ -113,7 +112,7 @@ public sealed class Roster : IReadOnlyList<RosterRow>
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the file cannot be read: {problem.Message}")], problem);
+            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the file cannot be read: {ReportFile.Reason(problem)}")], problem);
         }
     }
 

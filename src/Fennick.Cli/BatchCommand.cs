@@ -57,7 +57,8 @@ internal sealed class BatchCommand
         report.Begin();
         try
         {
-            var batch = Batch.Of(Manuscript.Open(call.GetValue(manuscript.File)!, manuscript.Settings(call)), Roster.Read(call.GetValue(roster)!)) with
+            var opened = Manuscript.Open(call.GetValue(manuscript.File)!, manuscript.Settings(call));
+            var batch = Batch.Of(opened, Roster.Read(call.GetValue(roster)!, opened.DataEncoding)) with
             {
                 Name = call.GetValue(name),
                 Jobs = call.GetValue(jobs) ?? Environment.ProcessorCount,

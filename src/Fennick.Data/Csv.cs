@@ -15,12 +15,13 @@ public static class Csv
     /// </summary>
     /// <typeparam name="T">A record, or a class with settable properties.</typeparam>
     /// <param name="path">The file, relative to the current folder; in a manuscript that is the manuscript's own.</param>
+    /// <param name="encoding">Its encoding, such as <c>windows-1252</c>; if null, that of the manuscript's setting <c>data.encoding</c>, or else UTF-8. A byte order mark in the file counts before both.</param>
     /// <returns>The records in the file's order.</returns>
-    /// <exception cref="ReportException">There is no such file, a column is missing, or a cell has the wrong form: file, line and column are named.</exception>
-    public static IReadOnlyList<T> Read<T>(string path)
+    /// <exception cref="ReportException">There is no such file, it is in another encoding, a column is missing, a row has too few or too many cells, or a cell has the wrong form: file, line and column are named.</exception>
+    public static IReadOnlyList<T> Read<T>(string path, string? encoding = null)
     {
         ArgumentNullException.ThrowIfNull(path);
-        return Read(path, csv =>
+        return Read(path, encoding, csv =>
         {
             var binder = RecordBinder<T>.Create(path, csv.Headers ?? []);
             var records = new List<T>();
@@ -31,7 +32,7 @@ public static class Csv
 
     /// <summary>The names of a file's columns, and the cells of each of its lines as text.</summary>
     /// <exception cref="ReportException">There is no such file, or it is damaged.</exception>
-    internal static (IReadOnlyList<string> Heads, IReadOnlyList<(int Line, string[] Cells)> Rows) ReadCells(string path) => Read(path, csv =>
+    internal static (IReadOnlyList<string> Heads, IReadOnlyList<(int Line, string[] Cells)> Rows) ReadCells(string path, string? encoding) => Read(path, encoding, csv =>
     {
         var rows = new List<(int, string[])>();
         while (csv.Read()) rows.Add(((int)csv.LineNumber, [.. Enumerable.Range(0, csv.FieldCount).Select(csv.GetString)]));
@@ -46,13 +47,13 @@ public static class Csv
         static string Fold(string name) => string.Concat(name.Where(char.IsLetterOrDigit)).ToLowerInvariant();
     }
 
-    private static T Read<T>(string path, Func<CsvReader, T> read)
+    private static T Read<T>(string path, string? encoding, Func<CsvReader, T> read)
     {
         if (!File.Exists(path)) throw NoFile(path);
-        var options = new CsvReaderOptions { TrackLineNumbers = true, PoolStrings = true, MalformedData = CsvMalformedDataHandling.Throw };
         try
         {
             FilesRead.Note(path);
+            var options = new CsvReaderOptions { TrackLineNumbers = true, PoolStrings = true, MalformedData = CsvMalformedDataHandling.Throw, Encoding = TextEncoding.Of(path, encoding) };
             using var csv = CsvReader.FromFile(path, options, FileOptions.SequentialScan);
             csv.ReadHeader();
             return read(csv);
@@ -63,7 +64,7 @@ public static class Csv
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the file cannot be read: {problem.Message}")], problem);
+            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the file cannot be read: {ReportFile.Reason(problem)}")], problem);
         }
     }
 

@@ -11,9 +11,11 @@ internal sealed class RecordBinder<T>
     private readonly string path;
     private readonly Target[] targets;
     private readonly ConstructorInfo? constructor;
+    private readonly int columnCount;
 
-    private RecordBinder(string path, Target[] targets, ConstructorInfo? constructor)
+    private RecordBinder(string path, Target[] targets, ConstructorInfo? constructor, int columnCount)
     {
+        this.columnCount = columnCount;
         this.path = path;
         this.targets = targets;
         this.constructor = constructor;
@@ -27,7 +29,7 @@ internal sealed class RecordBinder<T>
         var targets = constructor is not null
             ? constructor.GetParameters().Select(p => new Target(p.Name!, p.ParameterType, nullability.Create(p).WriteState == NullabilityState.Nullable, null, p.HasDefaultValue))
             : typeof(T).GetProperties().Where(p => p.CanWrite).Select(p => new Target(p.Name, p.PropertyType, nullability.Create(p).WriteState == NullabilityState.Nullable, p, true));
-        return new RecordBinder<T>(path, [.. targets.Select(FindColumn)], constructor);
+        return new RecordBinder<T>(path, [.. targets.Select(FindColumn)], constructor, columns.Count);
 
         Target FindColumn(Target target)
         {
@@ -44,6 +46,11 @@ internal sealed class RecordBinder<T>
 
     public T Bind(CsvReader row)
     {
+        if (row.FieldCount != columnCount)
+        {
+            throw new ReportException(Diagnostic.Error(new SourcePlace(path, (int)row.LineNumber, Math.Min(row.FieldCount, columnCount) + 1), $"this row has {row.FieldCount} cells, but the file has {columnCount} columns",
+                "put the cell right that is missing or too many; a cell that holds a comma stands in quotation marks"));
+        }
         if (constructor is not null)
         {
             var arguments = new object?[targets.Length];
@@ -58,8 +65,6 @@ internal sealed class RecordBinder<T>
 
     private object? Read(CsvReader row, Target target)
     {
-        if (target.Column >= row.FieldCount)
-            throw Wrong(row, target, $"line has {row.FieldCount} cells, so it has none for column `{target.Head}`", null);
         var text = row.GetString(target.Column);
         var type = Nullable.GetUnderlyingType(target.Type) ?? target.Type;
         var isMissing = text is "" or "NA";

@@ -67,6 +67,9 @@ public sealed class Manuscript
 
     private LibrarySet Libraries => libraries ??= LibrarySet.Load(tree.Settings.Libraries, folder, CompiledCache.LibraryFolder);
 
+    /// <summary>The encoding of its data files, by the setting <c>data.encoding</c>; null for UTF-8.</summary>
+    public string? DataEncoding => tree.Settings.DataEncoding;
+
     /// <summary>Where the report goes unless told otherwise: beside the manuscript, under its name.</summary>
     public string DefaultOutput => Path.Combine(folder, Path.GetFileName(tree.Sources.Main.DisplayPath)[..^Extension.Length] + ".docx");
 

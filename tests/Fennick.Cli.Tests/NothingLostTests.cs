@@ -228,4 +228,17 @@ public sealed class NothingLostTests : IDisposable
         Assert.Equal(1, result.ExitCode);
         Assert.Contains("error: the name of the report's file", result.Errors, StringComparison.Ordinal);
     }
+
+    [Fact]
+    public void Data_and_rosters_in_another_encoding_are_refused_or_read_as_the_setting_says()
+    {
+        File.WriteAllBytes(folder.File("roster.csv"), [.. "apiary\nCaf"u8, 0xE9, .. "\n"u8]);
+        folder.Write("unit.ms.md", Unit + "{apiary} {Csv.Read<Row>(\"roster.csv\")[0].Apiary}\n\n" + $"{Fence}csharp prepare\nrecord Row(string Apiary);\n{Fence}\n");
+        var refused = Run("batch", "unit.ms.md", "--roster", "roster.csv", "--into", "reports");
+        Assert.Equal(1, refused.ExitCode);
+        Assert.StartsWith("roster.csv:2:1: error: this line is not in UTF-8 (byte 11 of the file); it may be `windows-1252` (it reads `Caf\u00E9` then)", refused.Errors, StringComparison.Ordinal);
+        var read = Run("batch", "unit.ms.md", "--roster", "roster.csv", "--into", "reports", "--with", "data.encoding=windows-1252");
+        Assert.True(read.ExitCode == 0, read.Errors);
+        Assert.Equal(["Caf\u00E9 Caf\u00E9"], WordClean.Check(folder.File("reports/Caf\u00E9.docx")).Paragraphs);
+    }
 }

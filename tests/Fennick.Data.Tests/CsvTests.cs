@@ -1,3 +1,4 @@
+using System.Text;
 using Fennick.Diagnostics;
 using Fennick.Testing;
 using Xunit;
@@ -49,7 +50,8 @@ public sealed class CsvTests : IDisposable
     [InlineData("apiary,season,honey_kg,treated,strain\nA,1,\"2,5\",yes,Dusk\n", ":2:3: error: `2,5` in column `honey_kg` is no number")]
     [InlineData("apiary,season,honey_kg,treated,strain\nA,1,2,perhaps,Dusk\n", ":2:4: error: `perhaps` in column `treated` is no yes or no")]
     [InlineData("apiary,season,honey_kg,treated,strain\nA,1,2,yes,Dark\n", ":2:5: error: `Dark` in column `strain` is no Strain (Amber, Dusk)")]
-    [InlineData("apiary,season,honey_kg,treated,strain\nA,1\n", ":2:3: error: line has 2 cells")]
+    [InlineData("apiary,season,honey_kg,treated,strain\nA,1\n", ":2:3: error: this row has 2 cells, but the file has 5 columns; put the cell right that is missing or too many")]
+    [InlineData("apiary,season,honey_kg,treated,strain\nA,1,2,yes,Dusk\nB,1,2,yes,Dusk,more\n", ":3:6: error: this row has 6 cells, but the file has 5 columns")]
     public void A_wrong_file_is_told_by_line_and_column(string text, string expected)
     {
         var path = folder.Write("hives.csv", text);
@@ -62,5 +64,67 @@ public sealed class CsvTests : IDisposable
         folder.Write("hives.csv", "");
         Assert.Contains($"did you mean `{folder.File("hives.csv")}`?", Assert.Throws<ReportException>(() => Csv.Read<Hive>(folder.File("hive.csv"))).Message, StringComparison.Ordinal);
         Assert.Contains("there is no folder", Assert.Throws<ReportException>(() => Csv.Read<Hive>(folder.File("no/hive.csv"))).Message, StringComparison.Ordinal);
+    }
+
+    private sealed record Place(string Name, int X);
+
+    private string WriteBytes(string text, string encoding)
+    {
+        var path = folder.File("places.csv");
+        File.WriteAllBytes(path, CodePagesEncodingProvider.Instance.GetEncoding(encoding)?.GetBytes(text) ?? [.. Encoding.GetEncoding(encoding).GetPreamble(), .. Encoding.GetEncoding(encoding).GetBytes(text)]);
+        return path;
+    }
+
+    [Theory]
+    [InlineData("windows-1252", "Caf\u00E9 \u20AC")]
+    [InlineData("windows-1250", "\u017Belazna")]
+    [InlineData("windows-1251", "\u041F\u0430\u0441\u0435\u043A\u0430")]
+    [InlineData("macintosh", "Caf\u00E9")]
+    public void Another_encoding_is_refused_with_its_row_and_the_likely_one_and_read_when_it_is_named(string encoding, string name)
+    {
+        var path = WriteBytes($"name,x\nAlder,1\n{name},2\nElm,3\n", encoding);
+        var problem = Assert.Throws<ReportException>(() => Csv.Read<Place>(path)).Diagnostics.Single();
+        Assert.Equal((path, 3), (problem.Place!.File, problem.Place.Line));
+        Assert.StartsWith("this line is not in UTF-8 (byte ", problem.Message, StringComparison.Ordinal);
+        Assert.Contains($"`{encoding}` (it reads `{name},2` then)", problem.Suggestion, StringComparison.Ordinal);
+        Assert.Equal(["Alder", name, "Elm"], Csv.Read<Place>(path, encoding).Select(p => p.Name));
+    }
+
+    [Theory]
+    [InlineData("utf-8")]
+    [InlineData("utf-16")]
+    [InlineData("utf-16BE")]
+    public void A_byte_order_mark_says_the_encoding_whatever_the_call_says(string encoding)
+    {
+        var path = WriteBytes("name,x\nCaf\u00E9 \U0001F41D,1\n", encoding);
+        Assert.Equal("Caf\u00E9 \U0001F41D", Csv.Read<Place>(path).Single().Name);
+        Assert.Equal("Caf\u00E9 \U0001F41D", Csv.Read<Place>(path, "windows-1252").Single().Name);
+    }
+
+    [Fact]
+    public void A_wrong_encoding_is_told_wherever_it_is_in_a_large_file()
+    {
+        var path = folder.File("large.csv");
+        for (var rows = 65520 / 8; rows < (65550 / 8) + 3; rows++)
+        {
+            File.WriteAllBytes(path, [.. Encoding.UTF8.GetBytes("name,x\n" + string.Concat(Enumerable.Repeat("Alder,1\n", rows))), (byte)'C', 0xE9, .. ",1\n"u8]);
+            var problem = Assert.Throws<ReportException>(() => Csv.Read<Place>(path)).Diagnostics.Single();
+            Assert.Equal(rows + 2, problem.Place!.Line);
+            Assert.Contains("`windows-1252` (it reads `C\u00E9,1` then)", problem.Suggestion, StringComparison.Ordinal);
+            // Two bytes of a character that stand in two blocks.
+            File.WriteAllText(path, "name,x\n" + string.Concat(Enumerable.Repeat("Alder,1\n", rows)) + "Caf\u00E9,1\n");
+            Assert.Equal("Caf\u00E9", Csv.Read<Place>(path)[^1].Name);
+        }
+    }
+
+    [Theory]
+    [InlineData(new byte[] { 0x61, 0x00, 0x2C, 0x00, 0x78, 0x00 }, null, "this line holds a zero character")]
+    [InlineData(new byte[] { 0x61, 0x2C, 0x78, 0x0A, 0xC3 }, null, "this line is not in UTF-8: the file ends in the middle of a character")]
+    [InlineData(new byte[] { 0x61, 0x2C, 0x78 }, "latin", "`latin` is no encoding")]
+    public void Damaged_text_and_unknown_names_are_told(byte[] bytes, string? encoding, string message)
+    {
+        var path = folder.File("x.csv");
+        File.WriteAllBytes(path, bytes);
+        Assert.Equal(message, Assert.Throws<ReportException>(() => Csv.Read<Place>(path, encoding)).Diagnostics.Single().Message);
     }
 }

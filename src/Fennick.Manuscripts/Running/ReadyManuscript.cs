@@ -51,6 +51,7 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript co
         try
         {
             CultureInfo.CurrentCulture = tree.Settings.Language.Culture;
+            TextEncoding.Current = tree.Settings.DataEncoding;
             compiled.CreateProgram(libraries).RunAsync(run).GetAwaiter().GetResult();
             run.Trial?.End();
         }
@@ -65,6 +66,7 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript co
         finally
         {
             CultureInfo.CurrentCulture = culture;
+            TextEncoding.Current = null;
         }
         return [.. console.Outputs];
     }

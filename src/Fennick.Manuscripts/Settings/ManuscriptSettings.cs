@@ -3,6 +3,7 @@ using System.Globalization;
 using Fennick.Citations;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Files;
 using Fennick.Formatting;
 using Fennick.Houses;
 using Fennick.Manuscripts.Source;
@@ -19,7 +20,7 @@ internal sealed record ManuscriptSettings
     private static readonly ImmutableArray<string> HouseKeys = ["house", "house.accent", "house.logo", "house.cover", "house.font", "house.contents"];
 
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "data", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -44,6 +45,9 @@ internal sealed record ManuscriptSettings
 
     /// <summary>Files that steps read by means of their own; null if the manuscript does not say.</summary>
     public ImmutableArray<string>? Data { get; init; }
+
+    /// <summary>The encoding of data files; UTF-8 if null.</summary>
+    public string? DataEncoding { get; init; }
 
     /// <summary>What the pages look like where that differs from the house.</summary>
     public PageSettings Page { get; init; } = new();
@@ -208,6 +212,9 @@ internal sealed record ManuscriptSettings
             case "numbers.missing": return this with { Language = Language.With(Language.Numbers with { Missing = entry.Text }) };
             case "tables.caption": return this with { Report = Report with { TableCaption = ReadCaptionPlace(entry, place) } };
             case "data": return this with { Data = [.. Data ?? [], .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(f => FindFile(f, source.FileOf(entry.Offset), place))] };
+            case "data.encoding":
+                _ = TextEncoding.Find(entry.Text, place);
+                return this with { DataEncoding = entry.Text };
             case "headings.numbered": return this with { House = House with { NumbersHeadings = ReadYesNo(entry, place) } };
             case "tables.turning": return this with { Report = Report with { TablesMayTurn = ReadYesNo(entry, place) } };
             case "tables.smallest": return this with { Report = Report with { SmallestTableText = ReadLength(entry, place).Of(Length.FromPoints(Design.Style(StyleRole.TableText).Points)).Points } };

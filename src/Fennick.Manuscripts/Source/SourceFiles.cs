@@ -1,4 +1,3 @@
-using System.Text;
 using Fennick.Diagnostics;
 using Fennick.Files;
 
@@ -25,18 +24,13 @@ internal sealed class SourceFiles
     /// <param name="displayPath">The file as diagnostics name it.</param>
     /// <param name="path">Where it is.</param>
     /// <param name="place">Where it is asked for.</param>
-    /// <exception cref="ReportException">It cannot be read, or is not UTF-8.</exception>
+    /// <exception cref="ReportException">It cannot be read, or is not in UTF-8.</exception>
     public ManuscriptSource Read(string displayPath, string path, SourcePlace place)
     {
         try
         {
             FilesRead.Note(path);
-            var text = new UTF8Encoding(encoderShouldEmitUTF8Identifier: false, throwOnInvalidBytes: true).GetString(File.ReadAllBytes(path)).TrimStart('\uFEFF');
-            return Add(displayPath, Path.GetDirectoryName(Path.GetFullPath(path))!, text);
-        }
-        catch (DecoderFallbackException problem)
-        {
-            throw new ReportException([Diagnostic.Error(new SourcePlace(displayPath, 0, 0), $"the file is not UTF-8 (byte {problem.Index})", "save it as UTF-8")], problem);
+            return Add(displayPath, Path.GetDirectoryName(Path.GetFullPath(path))!, TextEncoding.ReadUtf8(path, displayPath));
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Text;
 using System.Text.Json;
 using Fennick.Diagnostics;
 using Fennick.Files;
@@ -65,17 +64,13 @@ public sealed class WorkList
         try
         {
             FilesRead.Note(path);
-            var text = new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(File.ReadAllBytes(path)).TrimStart('\uFEFF');
+            var text = TextEncoding.ReadUtf8(path, path);
             return Path.GetExtension(path).ToLowerInvariant() switch
             {
                 ".bib" => BibTexReader.Read(text, path),
                 ".json" => CslReader.Read(text, path),
                 _ => throw new ReportException(Diagnostic.Error(place, "this is no file of sources", "its name ends in `.bib` (BibTeX) or `.json` (CSL-JSON)")),
             };
-        }
-        catch (DecoderFallbackException problem)
-        {
-            throw new ReportException([Diagnostic.Error(place, $"the file is not UTF-8 (byte {problem.Index})", "save it as UTF-8")], problem);
         }
         catch (JsonException problem)
         {

@@ -28,11 +28,11 @@ public sealed class Labels
         try
         {
             FilesRead.Note(path);
-            lines = File.ReadAllLines(path);
+            lines = TextEncoding.ReadLines(path);
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the labels cannot be read: {problem.Message.TrimEnd('.')}")], problem);
+            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the labels cannot be read: {ReportFile.Reason(problem)}")], problem);
         }
         var labels = None;
         for (var i = 0; i < lines.Length; i++)
