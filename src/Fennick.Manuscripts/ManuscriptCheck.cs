@@ -12,7 +12,11 @@ namespace Fennick.Manuscripts;
 /// <summary>Finds mistakes in formats and references without running anything.</summary>
 internal static class ManuscriptCheck
 {
-    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree)).Concat(Styles(tree)).Concat(Citations(tree));
+    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree)).Concat(Styles(tree)).Concat(Citations(tree)).Concat(HouseValues(tree));
+
+    /// <summary>What the house is given, so that it can be looked at.</summary>
+    private static IEnumerable<Diagnostic> HouseValues(ManuscriptTree tree) =>
+        tree.SlotExpressions.Keys.Select(name => new Diagnostic(Severity.Advice, tree.Settings.Place, $"the house is given the value of `{name[1..]}`, as `house.values: yes` allows", null));
 
     private static IEnumerable<Diagnostic> Citations(ManuscriptTree tree) =>
         tree.Citations.Values.OfType<CiteInline>().SelectMany(c => c.Sources.Select(s => tree.Settings.Sources.FindMistake(s.Key, c.Place))).OfType<Diagnostic>();

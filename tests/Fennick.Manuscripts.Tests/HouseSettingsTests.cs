@@ -62,7 +62,7 @@ public sealed class HouseSettingsTests : IDisposable
         new HouseBuilder(body, Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
         var text = $"{Fence}csharp prepare\nvar kilograms = new[] {{ 20.0, 27.5 }};\n{Fence}\n\n{Fence}csharp text verdict\nkilograms.Max() > 25 ? \"a *good* year\" : \"a poor year\"\n{Fence}\n\n"
             + $"{Fence}csharp table hives\ncaption: Hives of {{apiary}}\n=>\nTable.Of(kilograms).Column(\"kg\", k => k, \"0.0\")\n{Fence}\n";
-        var (docx, diagnostics) = Write("house: letter.docx\nparameter apiary: Alder Bank", text);
+        var (docx, diagnostics) = Write("house: letter.docx\nhouse.values: yes\nparameter apiary: Alder Bank", text);
         Assert.Empty(diagnostics);
         Assert.Equal("In Alder Bank the mean was 23.8 kg: a good year.", docx.Paragraphs[0]);
         Assert.Equal("Table\u00A01. Hives of Alder Bank", docx.Paragraphs[1]);
@@ -70,7 +70,65 @@ public sealed class HouseSettingsTests : IDisposable
         Assert.Equal("Signed.", docx.Paragraphs[^1]);
         // A mistake in an expression is told at its slot.
         new HouseBuilder(Paragraph(Slot("=kilogram.Average()")) + Paragraph(Slot("body")), Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
-        Assert.Contains("letter.docx: slot `=kilogram.Average()`", Fail("house: letter.docx", text), StringComparison.Ordinal);
+        Assert.Contains("letter.docx: slot `=kilogram.Average()`", Fail("house: letter.docx\nhouse.values: yes", text), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("=System.IO.File.ReadAllText(\"/etc/hostname\")", "is no value that a house may ask for")]
+    [InlineData("=Environment.MachineName", "`Environment` is no variable of the manuscript")]
+    [InlineData("=typeof(int).Name", "is no value that a house may ask for")]
+    [InlineData("=new Random().Next()", "is no value that a house may ask for")]
+    [InlineData("=kilograms.Select(k => k).First()", "is no value that a house may ask for")]
+    [InlineData("=file.Delete()", "is no value that a house may ask for")]
+    [InlineData("=file.Open(FileMode.Create)", "is no value that a house may ask for")]
+    [InlineData("=kilograms[0] + System.IO.File.ReadAllBytes(\"x\").Length", "is no value that a house may ask for")]
+    [InlineData("=(kilograms)", "is no value that a house may ask for")]
+    [InlineData("=kilograms = null", "is no value that a house may ask for")]
+    public void A_house_is_no_program(string slot, string message)
+    {
+        new HouseBuilder(Paragraph(Slot(slot.Replace("\"", "&quot;", StringComparison.Ordinal).Replace(">", "&gt;", StringComparison.Ordinal))) + Paragraph(Slot("body")), Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
+        var text = $"{Fence}csharp prepare\nvar kilograms = new[] {{ 20.0, 27.5 }};\nvar file = new FileInfo(\"made\");\n{Fence}\n\nText.\n";
+        Assert.Contains(message, Fail("house: letter.docx\nhouse.values: yes", text), StringComparison.Ordinal);
+        // Without the manuscript's word nothing is even looked at.
+        var (docx, diagnostics) = Write("house: letter.docx", text);
+        Assert.Contains(diagnostics, d => d.Message == $"the house asks for the value of `{slot[1..]}`, which it does not get");
+        Assert.Equal("placeholder", docx.Paragraphs[0]);
+    }
+
+    [Fact]
+    public void What_a_house_is_given_is_shown_by_check()
+    {
+        new HouseBuilder(Paragraph(Slot("=kilograms[^1]:0.0")) + Paragraph(Slot("=kilograms.Length")) + Paragraph(Slot("body")), Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
+        var path = folder.Write("report.ms.md", $"{Fence}manuscript\nhouse: letter.docx\nhouse.values: yes\n{Fence}\n\n{Fence}csharp prepare\nvar kilograms = new[] {{ 20.0, 27.5 }};\n{Fence}\n\nText.\n");
+        Assert.Equal(["the house is given the value of `kilograms[^1]:0.0`, as `house.values: yes` allows", "the house is given the value of `kilograms.Length`, as `house.values: yes` allows"], Manuscript.Open(path).Check().Diagnostics.Select(d => d.Message));
+        Assert.Equal(["27.5", "2", "Text."], WordClean.Check(Manuscript.Open(path).Write().Path, inForeignHouse: true).Paragraphs);
+    }
+
+    [Fact]
+    public void Shared_settings_of_others_are_not_obeyed_and_none_lets_code_in()
+    {
+        const UnixFileMode Mine = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
+        var path = folder.Write("repository/inside/report.ms.md", "Text.\n");
+        var shared = folder.Write("fennick.settings", "title: Taken");
+        string[] Titles() => [.. WordClean.Check(Manuscript.Open(path).Write().Path).Paragraphs.SkipLast(1)];
+        Assert.Equal(["Taken"], Titles());
+        // Anybody may write the file, or into its folder.
+        File.SetUnixFileMode(shared, Mine | UnixFileMode.OtherWrite);
+        Assert.Empty(Titles());
+        Assert.Contains("these settings are not read", Manuscript.Open(path).Check().Diagnostics.Single().Message, StringComparison.Ordinal);
+        File.SetUnixFileMode(shared, Mine);
+        File.SetUnixFileMode(folder.File("repository"), Mine | UnixFileMode.OtherWrite | UnixFileMode.OtherExecute);
+        Assert.Empty(Titles());
+        File.SetUnixFileMode(folder.File("repository"), Mine);
+        Assert.Equal(["Taken"], Titles());
+        // What lies above the repository is none of its business.
+        Directory.CreateDirectory(folder.File("repository/.git"));
+        Assert.Empty(Titles());
+        foreach (var key in new[] { "library: x.dll", "house.values: yes" })
+        {
+            folder.Write("repository/fennick.settings", key);
+            Assert.Contains("cannot stand in settings that manuscripts share; write it in the manuscript", Assert.Throws<ReportException>(() => Manuscript.Open(path)).Message, StringComparison.Ordinal);
+        }
     }
 
     [Theory]

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.RegularExpressions;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Manuscripts.Settings;
@@ -15,7 +16,7 @@ using PipeTable = Markdig.Extensions.Tables.Table;
 namespace Fennick.Manuscripts.Parsing;
 
 /// <summary>Parses a manuscript: settings, prose with braces, steps. It never needs the compiler.</summary>
-internal sealed class ManuscriptParser
+internal sealed partial class ManuscriptParser
 {
     private const string SettingsWord = "manuscript";
     private readonly SourceFiles sources;
@@ -58,17 +59,33 @@ internal sealed class ManuscriptParser
     public static ManuscriptTree Parse(SourceFiles sources, IReadOnlyDictionary<string, string> overrides, List<Diagnostic> diagnostics) => new ManuscriptParser(sources, diagnostics).Run(overrides);
 
     /// <summary>The slots of the house whose names are expressions, such as <c>=honey.Average():0.0</c>.</summary>
+    /// <summary>The values that the house asks for. It is no program: unless the manuscript allows it, nothing is given, and then only members of the manuscript's own variables.</summary>
     private Dictionary<string, ProseFragment> ReadSlots()
     {
         var expressions = new Dictionary<string, ProseFragment>();
         if (settings.House.File is not { } file || diagnostics.Any(d => d.Severity == Severity.Error)) return expressions;
         foreach (var name in settings.House.Dress(settings.Language).Slots.SelectMany(s => s.Names).Where(n => n.StartsWith('=')).Distinct())
         {
-            var given = sources.Add($"{file.Place.File}: slot `{name}`", sources.Main.Folder, $"slot: {{{name[1..]}}}", hasLines: false);
+            var display = $"{file.Place.File}: slot `{name}`";
+            if (!settings.TakesHouseValues)
+            {
+                diagnostics.Add(Diagnostic.Warning(settings.Place, $"the house asks for the value of `{name[1..]}`, which it does not get", "write `house.values: yes` into the manuscript's settings if it may"));
+                continue;
+            }
+            if (!HouseValue().IsMatch(name))
+            {
+                diagnostics.Add(Diagnostic.Error(new SourcePlace(display, -1, 0), $"`{name[1..]}` is no value that a house may ask for", "it may ask for variables of the manuscript and their members, such as `=hives.Count:N0` or `=kilograms.Average():0.0`; let a labelled `text` step fill a slot with anything else"));
+                continue;
+            }
+            var given = sources.Add(display, sources.Main.Folder, $"slot: {{{name[1..]}}}", hasLines: false);
             expressions[name] = ParseProse(SettingsReader.Read(SourceFragment.Join([.. given.Lines]), sources, diagnostics)[0]);
         }
         return expressions;
     }
+
+    // A name, its members, items of sequences by number or text, and the usual summaries without arguments; behind a colon a format.
+    [GeneratedRegex("""^=\s*\w+(\??\.\w+(?<!\(\))|\.(Count|LongCount|Sum|Average|Min|Max|First|Last|Single|Any)\(\)|\[\s*(\^?[0-9]+|"[^"\\{}]*")\s*\])*\s*(:[^{}]*)?$""")]
+    private static partial Regex HouseValue();
 
     private ManuscriptTree Run(IReadOnlyDictionary<string, string> overrides)
     {

@@ -20,7 +20,7 @@ internal sealed record ManuscriptSettings
     private static readonly ImmutableArray<string> HouseKeys = ["house", "house.accent", "house.logo", "house.cover", "house.font", "house.contents"];
 
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -45,6 +45,9 @@ internal sealed record ManuscriptSettings
 
     /// <summary>Files that steps read by means of their own; null if the manuscript does not say.</summary>
     public ImmutableArray<string>? Data { get; init; }
+
+    /// <summary>Whether the house may ask for values of the manuscript's variables.</summary>
+    public bool TakesHouseValues { get; init; }
 
     /// <summary>The encoding of data files; UTF-8 if null.</summary>
     public string? DataEncoding { get; init; }
@@ -77,26 +80,16 @@ internal sealed record ManuscriptSettings
     /// <summary>Where the settings stand; errors of the call that concern them point here.</summary>
     public required SourcePlace Place { get; init; }
 
-    /// <summary>The name of the file that manuscripts below it share settings by.</summary>
-    public const string SharedName = "fennick.settings";
-
     /// <summary>Reads the settings of a manuscript on top of those that it shares.</summary>
     public static ManuscriptSettings Read(SourceFragment? block, SourceFiles source, List<Diagnostic> diagnostics)
     {
         var settings = new ManuscriptSettings { Place = source.PlaceOf(block?.Offset ?? 0) };
-        if (FindShared(source.Main) is { } shared)
+        if (SharedSettings.Find(source.Main.Folder, diagnostics) is { } shared)
         {
             var file = source.Read(Path.Combine(Path.GetDirectoryName(source.Main.DisplayPath) ?? "", Path.GetRelativePath(source.Main.Folder, shared)), shared, settings.Place);
             settings = settings.With(SettingsReader.Read(SourceFragment.Join([.. file.Lines]), source, diagnostics), source, diagnostics);
         }
         return block is null ? settings : settings.With(SettingsReader.Read(block, source, diagnostics), source, diagnostics);
-    }
-
-    private static string? FindShared(ManuscriptSource main)
-    {
-        for (var folder = main.Folder; folder is not null; folder = Path.GetDirectoryName(folder))
-            if (Path.Combine(folder, SharedName) is var path && File.Exists(path)) return path;
-        return null;
     }
 
     /// <summary>The same settings with others on top.</summary>
@@ -161,6 +154,9 @@ internal sealed record ManuscriptSettings
     private ManuscriptSettings With(SettingsEntry entry, SourceFiles source, List<Diagnostic> diagnostics)
     {
         var place = source.PlaceOf(entry.Value.Offset);
+        // What runs code or lets it in is said by the manuscript itself.
+        if (entry.Key is "library" or "house.values" && Path.GetFileName(source.FileOf(entry.Offset).DisplayPath) == SharedSettings.Name)
+            throw new ReportException(Diagnostic.Error(source.PlaceOf(entry.Offset), $"`{entry.Key}` cannot stand in settings that manuscripts share", "write it in the manuscript"));
         if (HouseKeys.Contains(entry.Key))
         {
             if (!entry.Parameters.Any()) return (this with { HouseOfUnit = HouseOfUnit.RemoveAll(e => e.Key == entry.Key) }).WithHouse(entry, source, place);
@@ -215,6 +211,7 @@ internal sealed record ManuscriptSettings
             case "data.encoding":
                 _ = TextEncoding.Find(entry.Text, place);
                 return this with { DataEncoding = entry.Text };
+            case "house.values": return this with { TakesHouseValues = ReadYesNo(entry, place) };
             case "headings.numbered": return this with { House = House with { NumbersHeadings = ReadYesNo(entry, place) } };
             case "tables.turning": return this with { Report = Report with { TablesMayTurn = ReadYesNo(entry, place) } };
             case "tables.smallest": return this with { Report = Report with { SmallestTableText = ReadLength(entry, place).Of(Length.FromPoints(Design.Style(StyleRole.TableText).Points)).Points } };
