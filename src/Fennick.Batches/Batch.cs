@@ -78,7 +78,7 @@ public sealed record Batch
         ArgumentNullException.ThrowIfNull(into);
         var units = maker(Parameters);
         var (all, selected) = UnitsOf(units);
-        using var run = new BatchRun(this, units, all, selected, ReportFile.FullPath(into), progress, stop);
+        using var run = new BatchRun(this, units, all, selected, FileStamp.FullPath(into), progress, stop);
         return run.Run();
     }
 
@@ -93,7 +93,7 @@ public sealed record Batch
         ArgumentNullException.ThrowIfNull(file);
         var column = group is null ? null : (int?)Roster.FindColumn(group, null);
         var units = maker(Parameters);
-        return new BoundRun(this, units, UnitsOf(units).Selected, ReportFile.FullPath(file), column, progress, stop).Run();
+        return new BoundRun(this, units, UnitsOf(units).Selected, FileStamp.FullPath(file), column, progress, stop).Run();
     }
 
     /// <summary>The units of the roster, with their names and parameters, and those of them that are to be made.</summary>

@@ -7,6 +7,8 @@ namespace Fennick.Batches;
 /// <summary>The list of a batch's documents, for people and spreadsheets: <c>index.csv</c>.</summary>
 internal static class BatchIndex
 {
+    private const int LongestMessage = 2000;
+
     /// <summary>Writes the index beside the documents.</summary>
     /// <param name="folder">The folder of the batch.</param>
     /// <param name="part">The part of the roster that it lists.</param>
@@ -21,6 +23,7 @@ internal static class BatchIndex
             var hasFile = File.Exists(Path.Combine(folder, file));
             var state = known.Last?.Event switch { null => "not made", LedgerEvent.Done => hasFile ? "made" : "gone", LedgerEvent.Failed when known.Done is not null && hasFile => "failed; the old document stays", LedgerEvent.Failed => "failed", _ => "not finished" };
             var message = known.Last?.Error ?? string.Join(" | ", known.Last?.Warnings ?? []);
+            if (message.Length > LongestMessage) message = $"{message[..LongestMessage]}…";
             text.AppendJoin(',', Cell(file[..^".docx".Length]), Cell(hasFile ? file : ""), state, known.Last?.Warnings?.Length ?? 0, known.Last?.Seconds?.ToString("0.###", CultureInfo.InvariantCulture) ?? "", Cell(message)).Append('\n');
         }
         // Spreadsheets take a file without the mark for one of another encoding.

@@ -150,7 +150,7 @@ internal sealed class BatchRun : IDisposable
             Output = output,
             Seconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalSeconds, 3),
             Warnings = told.Count == 0 ? null : [.. told.Select(d => d.ToString())],
-            Wrote = Written(made.Outputs),
+            Wrote = Keep(unit, Written(made.Outputs)),
         });
         return [.. told];
     }
@@ -164,7 +164,7 @@ internal sealed class BatchRun : IDisposable
             Seconds = Math.Round(outcome.Duration.TotalSeconds, 3),
             Error = outcome.Error is { Suggestion: { } suggestion } error ? $"{error.Message}; {suggestion}" : outcome.Error?.Message ?? problem.Message,
             Place = outcome.Error?.Place?.ToString(),
-            Wrote = Written((problem.InnerException as RunFault)?.Outputs ?? []),
+            Wrote = Keep(outcome.Unit, Written((problem.InnerException as RunFault)?.Outputs ?? [])),
         });
     }
 
@@ -178,6 +178,22 @@ internal sealed class BatchRun : IDisposable
         IFormattable value => value.ToString(p.Value is DateOnly ? "yyyy-MM-dd" : null, CultureInfo.InvariantCulture),
         _ => p.Value.ToString() ?? "",
     }, StringComparer.Ordinal);
+
+    /// <summary>What a unit wrote; if that is much, all of it is kept in a file of its own.</summary>
+    private string? Keep(Unit unit, string? written)
+    {
+        if (written is not { Length: > LedgerLine.LongestText } || InsidePath.Find(folder, $"printed/{unit.Name}.txt") is not { } path) return written;
+        try
+        {
+            Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+            WholeFile.Put(path, written);
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+        {
+            return $"(the whole of it cannot be kept: {ReportFile.Reason(problem)}) {written}";
+        }
+        return $"(all of it: {Path.GetRelativePath(folder, path)}) {written}";
+    }
 
     private static string? Written(ImmutableArray<StepOutput> outputs) => outputs.IsEmpty ? null : string.Join('\n', outputs.Select(o => $"{o.Step}: {o.Text.TrimEnd()}"));
 

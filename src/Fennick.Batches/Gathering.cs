@@ -20,7 +20,7 @@ public static class Gathering
     public static Gathered Gather(IReadOnlyList<string> folders)
     {
         ArgumentNullException.ThrowIfNull(folders);
-        var full = folders.Select(Path.GetFullPath).Distinct().ToArray();
+        var full = folders.Select(FileStamp.FullPath).Distinct().ToArray();
         foreach (var folder in full.Where(f => !Ledger.PathsIn(f).Any()))
             throw new ReportException(Diagnostic.Error(new SourcePlace(folder, -1, 0), "there is no ledger of a batch in this folder", Directory.Exists(folder) ? "name the folder that was given to `--into`" : "there is no such folder"));
         var into = full[0];
@@ -32,14 +32,16 @@ public static class Gathering
         foreach (var unit in expected)
         {
             var tried = parts.Select(p => (p.Folder, History: p.History.Of(unit))).Where(p => p.History.Last is not null).ToArray();
-            var made = tried.Where(p => p.History.Done is not null && File.Exists(Path.Combine(p.Folder, unit))).OrderBy(p => p.History.Done!.At).ToArray();
+            var made = tried.Where(p => p.History.Done is not null && InsidePath.Find(p.Folder, unit) is { } document && File.Exists(document)).OrderBy(p => p.History.Done!.At).ToArray();
             if (made.Length == 0)
             {
                 missing.Add((unit, tried.Select(t => t.History.Last!).MaxBy(l => l.At) is { } last ? last.Error ?? "it did not come to its end" : null));
                 continue;
             }
             if (made.Length > 1) twice.Add(unit);
-            if (made[^1].Folder != into) Copy(Path.Combine(made[^1].Folder, unit), Path.Combine(into, unit));
+            if (made[^1].Folder == into) continue;
+            var to = InsidePath.Find(into, unit) ?? throw new ReportException(Diagnostic.Error(new SourcePlace(Path.Combine(into, unit), -1, 0), "a link stands in the way of this document, and it would be written elsewhere", "remove the link"));
+            Copy(InsidePath.Find(made[^1].Folder, unit)!, to);
         }
         ledger.Replace(parts.SelectMany(p => p.History.Lines));
         BatchIndex.Write(into, default, expected, LedgerHistory.Read(Ledger.PathsIn(into)));

@@ -1,6 +1,7 @@
 using System.Text;
 using System.Text.Json;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Batches;
 
@@ -34,15 +35,19 @@ internal sealed class LedgerHistory
         {
             var number = 0;
             using var stream = new StreamReader(new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite), Encoding.UTF8);
-            while (stream.ReadLine() is { } text)
+            foreach (var text in LinesOf(stream))
             {
                 number++;
                 if (text.Length == 0) continue;
                 try
                 {
+                    if (text.Length > LedgerLine.Longest) throw new JsonException();
                     var line = LedgerLine.Parse(text);
                     Ledger.CheckVersion(line, path, number);
-                    found.Add(line);
+                    // A ledger may come from elsewhere.
+                    if ((line.Units ?? []).Append(line.Unit ?? "x").FirstOrDefault(u => InsidePath.Find(Path.GetDirectoryName(path)!, u) is null) is { } outside)
+                        history.Diagnostics.Add(Diagnostic.Warning(new SourcePlace(path, number, 1), $"the unit `{outside}` would lie outside of the folder, or behind a link; the line does not count", "look where this ledger comes from"));
+                    else found.Add(line);
                 }
                 catch (JsonException)
                 {
@@ -52,6 +57,28 @@ internal sealed class LedgerHistory
         }
         foreach (var line in found.OrderBy(l => l.At)) history.Take(line);
         return history;
+    }
+
+    /// <summary>The lines of a ledger; of one that is too long to be one, no more than shows that.</summary>
+    private static IEnumerable<string> LinesOf(StreamReader reader)
+    {
+        var line = new StringBuilder();
+        var buffer = new char[1 << 16];
+        int count;
+        while ((count = reader.Read(buffer)) > 0)
+        {
+            for (var start = 0; start < count;)
+            {
+                var length = buffer.AsSpan(start, count - start).IndexOf('\n');
+                var end = length < 0 ? count : start + length;
+                line.Append(buffer, start, Math.Min(end - start, Math.Max(0, LedgerLine.Longest + 1 - line.Length)));
+                start = end + 1;
+                if (length < 0) continue;
+                yield return line.ToString().TrimEnd('\r');
+                line.Clear();
+            }
+        }
+        if (line.Length > 0) yield return line.ToString();
     }
 
     private void Take(LedgerLine line)

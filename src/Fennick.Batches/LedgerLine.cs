@@ -33,6 +33,13 @@ internal enum LedgerEvent
 /// <summary>A line of a ledger, one JSON object.</summary>
 internal sealed record LedgerLine
 {
+    /// <summary>How many characters a line may have; the list of a batch's units takes most.</summary>
+    public const int Longest = 64 * 1024 * 1024;
+
+    /// <summary>How much of a text that people or programs have written a line takes.</summary>
+    public const int LongestText = 4000;
+
+    private const int MostWarnings = 100;
     private static readonly LedgerJson Json = new(new JsonSerializerOptions
     {
         PropertyNamingPolicy = JsonNamingPolicy.CamelCase,
@@ -89,7 +96,10 @@ internal sealed record LedgerLine
     /// <summary>Where the error is: the manuscript, line and column.</summary>
     public string? Place { get; init; }
 
-    public byte[] ToBytes() => [.. JsonSerializer.SerializeToUtf8Bytes(this, Json.LedgerLine), (byte)'\n'];
+    public byte[] ToBytes() => [.. JsonSerializer.SerializeToUtf8Bytes(this with { Wrote = Cut(Wrote), Error = Cut(Error), Warnings = Warnings is { } all ? [.. all.Take(MostWarnings).Select(w => Cut(w)!)] : null }, Json.LedgerLine), (byte)'\n'];
+
+    /// <summary>The start of a text that is too long.</summary>
+    private static string? Cut(string? text) => text is { Length: > LongestText } ? $"{text[..LongestText]}…" : text;
 
     /// <summary>Reads a line.</summary>
     /// <exception cref="JsonException">It is no whole line of a ledger.</exception>

@@ -23,6 +23,12 @@ internal sealed class ManuscriptArguments
     /// <summary>The option that allows to replace what is protected.</summary>
     public static Option<bool> Force() => new("--force") { Description = "Replaces documents that are protected against writing too." };
 
+    /// <summary>Refuses an empty name.</summary>
+    public static void NeedsName(Argument<string> argument) => argument.Validators.Add(result =>
+    {
+        if (result.Tokens.Any(t => string.IsNullOrWhiteSpace(t.Value))) result.AddError($"the name of the {argument.Name} is empty");
+    });
+
     /// <summary>An option that takes <c>NAME=VALUE</c>.</summary>
     public static Option<string[]> Pairs(string name, string form, string description)
     {

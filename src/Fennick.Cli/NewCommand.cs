@@ -18,6 +18,7 @@ internal static class NewCommand
     public static Command Create()
     {
         var folder = new Argument<string>("folder") { Description = "The folder to make." };
+        ManuscriptArguments.NeedsName(folder);
         var title = new Option<string?>("--title") { Description = "The report's title.", HelpName = "TITLE" };
         var author = new Option<string?>("--author") { Description = "Who writes it.", HelpName = "NAME" };
         var kind = new Option<string?>("--kind") { Description = $"What is made: {string.Join("; ", Kinds.Select(k => $"{k.Name} ({k.Meaning})"))}.", HelpName = "KIND" };

@@ -14,10 +14,14 @@ internal static class Terminal
     public static int Width => Errors.Value.Profile.Width;
 
     /// <summary>A line of result.</summary>
-    public static void Result(string text) => Console.Out.WriteLine(text);
+    public static void Result(string text) => Console.Out.WriteLine(Console.IsOutputRedirected ? text : Clean(text));
 
     /// <summary>A line beside the result.</summary>
-    public static void Say(string text) => Console.Error.WriteLine(text);
+    public static void Say(string text) => Console.Error.WriteLine(Clean(text));
+
+    /// <summary>A text without what a terminal would obey: its control characters become signs.</summary>
+    public static string Clean(string text) => text.AsSpan().IndexOfAnyInRange('\0', '\u001F') < 0 && text.AsSpan().IndexOfAnyInRange('\u007F', '\u009F') < 0 ? text
+        : string.Concat(text.Select(c => c switch { '\n' or '\t' => c, < ' ' => (char)('\u2400' + c), '\u007F' => '\u2421', >= '\u0080' and <= '\u009F' => '\uFFFD', _ => c }));
 
     /// <summary>An error of the call.</summary>
     public static void Error(string message) => WriteColoured("error: ", "red", message);
@@ -27,10 +31,10 @@ internal static class Terminal
     {
         if (Console.IsErrorRedirected)
         {
-            Console.Error.WriteLine(diagnostic.ToString());
+            Console.Error.WriteLine(Clean(diagnostic.ToString()));
             return;
         }
-        var text = diagnostic.ToString();
+        var text = Clean(diagnostic.ToString());
         var word = diagnostic.Severity switch { Severity.Error => "error: ", Severity.Warning => "warning: ", _ => "advice: " };
         var at = text.IndexOf(word, StringComparison.Ordinal);
         Console.Error.Write(text[..at]);
@@ -40,8 +44,8 @@ internal static class Terminal
     /// <summary>What a step wrote to the console, under its name.</summary>
     public static void Say(StepOutput output)
     {
-        Console.Error.WriteLine($"step {output.Step} wrote:");
-        foreach (var line in output.Text.TrimEnd().Split('\n')) Console.Error.WriteLine($"  {line.TrimEnd('\r')}");
+        Console.Error.WriteLine(Clean($"step {output.Step} wrote:"));
+        foreach (var line in output.Text.TrimEnd().Split('\n')) Console.Error.WriteLine(Clean($"  {line.TrimEnd('\r')}"));
     }
 
     /// <summary>Does the work of a command; what the caller got wrong is told, and the exit code says so.</summary>
@@ -92,6 +96,6 @@ internal static class Terminal
     {
         if (Console.IsErrorRedirected) Console.Error.Write(word);
         else Errors.Value.Markup($"[{colour}]{word}[/]");
-        Console.Error.WriteLine(rest);
+        Console.Error.WriteLine(Clean(rest));
     }
 }

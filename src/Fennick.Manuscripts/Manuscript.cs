@@ -19,6 +19,8 @@ public sealed class Manuscript
     /// <summary>The ending of manuscript files.</summary>
     public const string Extension = ".ms.md";
 
+    private const string TrialFolder = "fennick-try-";
+
     private readonly ManuscriptTree tree;
     private readonly string folder;
     private readonly ImmutableArray<Diagnostic> warnings;
@@ -84,7 +86,7 @@ public sealed class Manuscript
     public WriteResult Write(string? output = null, IReadOnlyDictionary<string, string>? parameters = null, bool force = false)
     {
         var total = Stopwatch.StartNew();
-        var path = ReportFile.FullPath(output ?? DefaultOutput);
+        var path = FileStamp.FullPath(output ?? DefaultOutput);
         if (!path.EndsWith(".docx", StringComparison.OrdinalIgnoreCase))
             throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "a report's name ends in `.docx`", $"write `{output}.docx`"));
         if (Directory.Exists(path)) throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "this is a folder", "name a file in it"));
@@ -154,7 +156,9 @@ public sealed class Manuscript
         var values = ReadParameters(parameters ?? ImmutableDictionary<string, string>.Empty);
         var diagnostics = warnings.ToBuilder();
         var (ready, compileTime) = Prepare(diagnostics);
-        var figures = Path.Combine(Path.GetTempPath(), $"fennick-try-{Environment.UserName}", Path.GetFileName(tree.Sources.Main.DisplayPath)[..^Extension.Length]);
+        // A folder that only this user can look into, under a name that nobody can know before.
+        OwnFolders.RemoveOld(TrialFolder, TimeSpan.FromDays(1));
+        var figures = new Lazy<string>(() => Directory.CreateTempSubdirectory(TrialFolder).FullName);
         var run = new ManuscriptRun(tree, values) { Trial = new Trial(tree, label, figures, show) };
         using (WorkingFolder.Enter(folder)) ready.Run(run, new Sharing.Store());
         ReportException.ThrowIfAny(run.Diagnostics);

@@ -150,7 +150,7 @@ public sealed record House
     {
         if (design is null) throw new InvalidOperationException("The house is a file already.");
         using var package = HouseFileWriter.Write(Dress(Language.Default));
-        ReportFile.Put(package, ReportFile.FullPath(path), []);
+        ReportFile.Put(package, FileStamp.FullPath(path), []);
     }
 
     /// <summary>The house made ready for a language; it is done once.</summary>

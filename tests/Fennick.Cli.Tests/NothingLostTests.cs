@@ -226,7 +226,7 @@ public sealed class NothingLostTests : IDisposable
         folder.Write("small.ms.md", "One.\n");
         var result = Run("write", "small.ms.md", option, value);
         Assert.Equal(1, result.ExitCode);
-        Assert.Contains("error: the name of the report's file", result.Errors, StringComparison.Ordinal);
+        Assert.Contains("error: the name of a file or folder is empty", result.Errors, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Fennick.Files;
 
 namespace Fennick.Manuscripts.Compilation;
 
@@ -11,6 +12,8 @@ internal sealed class CompiledCache
     public const string FolderVariable = "FENNICK_CACHE";
 
     private const UnixFileMode OnlyUser = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
+    private const string TemporaryName = "fennick-cache-";
+    private static readonly Lazy<string> Homeless = new(CreateTemporary);
     private static readonly TimeSpan Keep = TimeSpan.FromDays(60);
 
     /// <summary>Where the entries are.</summary>
@@ -57,6 +60,8 @@ internal sealed class CompiledCache
     public byte[]? FindBytes(string key)
     {
         var path = PathOf(key);
+        // It is code that runs: what somebody else can have written is not looked at.
+        if (!IsPrivate(Folder) || UnixFile.Of(path)?.Owner != UnixFile.CurrentUser) return null;
         try
         {
             var bytes = File.ReadAllBytes(path);
@@ -80,6 +85,7 @@ internal sealed class CompiledCache
             Directory.CreateDirectory(Folder);
             // Fails unless the folder is the user's own.
             File.SetUnixFileMode(Folder, OnlyUser);
+            if (!IsPrivate(Folder)) return false;
             var beside = Path.Combine(Folder, $".{Guid.NewGuid():N}");
             File.WriteAllBytes(beside, [.. SHA256.HashData(content), .. content]);
             File.Move(beside, PathOf(key), overwrite: true);
@@ -92,14 +98,25 @@ internal sealed class CompiledCache
         }
     }
 
+    /// <summary>Whether a folder is there that nobody but the user can look into.</summary>
+    internal static bool IsPrivate(string folder) => UnixFile.Of(folder) is { } found && found.Owner == UnixFile.CurrentUser && (found.Mode & ~OnlyUser) == 0;
+
     private string PathOf(string key) => Path.Combine(Folder, $"{key}.bin");
 
     private static string Root()
     {
-        if (Environment.GetEnvironmentVariable(FolderVariable) is { Length: > 0 } named) return named;
-        var home = Environment.GetEnvironmentVariable("XDG_CACHE_HOME") is { Length: > 0 } cache
-            ? cache : Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), ".cache");
-        return Path.Combine(home, "fennick");
+        if (Environment.GetEnvironmentVariable(FolderVariable) is { Length: > 0 } named) return Path.GetFullPath(named);
+        if (Environment.GetEnvironmentVariable("XDG_CACHE_HOME") is ['/', ..] cache) return Path.Combine(cache, "fennick");
+        return Environment.GetFolderPath(Environment.SpecialFolder.UserProfile) is { Length: > 0 } home ? Path.Combine(home, ".cache", "fennick") : Homeless.Value;
+    }
+
+    /// <summary>The cache of a user without a home: a private folder that goes when the process ends.</summary>
+    private static string CreateTemporary()
+    {
+        OwnFolders.RemoveOld(TemporaryName, TimeSpan.FromDays(1));
+        var folder = Directory.CreateTempSubdirectory(TemporaryName).FullName;
+        AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(folder, recursive: true);
+        return folder;
     }
 }
 

@@ -6,6 +6,7 @@ using System.Runtime.Loader;
 using System.Security.Cryptography;
 using System.Text;
 using Fennick.Diagnostics;
+using Fennick.Files;
 using Fennick.Manuscripts.Settings;
 
 namespace Fennick.Manuscripts.Compilation;
@@ -84,13 +85,20 @@ internal sealed class LibrarySet
         var name = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text + Environment.Version)))[..24];
         var kept = Path.Combine(cacheFolder, name);
         var output = Path.Combine(kept, "out");
-        if (Directory.Exists(output)) return output;
+        if (Directory.Exists(output))
+        {
+            return CompiledCache.IsPrivate(cacheFolder) && UnixFile.Of(kept)?.Owner == UnixFile.CurrentUser ? output
+                : throw new ReportException(Diagnostic.Error(packages[0].Place, $"the packages in {kept} are not used: somebody else can look into the folder, or made it", "remove the folder, or name one of your own in the variable FENNICK_CACHE"));
+        }
         var work = Path.Combine(cacheFolder, $".{Guid.NewGuid():N}");
         try
         {
             Directory.CreateDirectory(work);
             File.SetUnixFileMode(cacheFolder, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
             File.WriteAllText(Path.Combine(work, RestoredName + ".csproj"), text);
+            // Nothing in the folders above has a say in it.
+            foreach (var stop in new[] { "Directory.Build.props", "Directory.Build.targets", "Directory.Packages.props" }) File.WriteAllText(Path.Combine(work, stop), "<Project/>");
+            File.WriteAllText(Path.Combine(work, "global.json"), "{}");
             var errors = Build(work, Path.Combine(work, "out"), ConfigurationFor(folder));
             if (errors.Length > 0)
                 throw new ReportException(Diagnostic.Error(packages.FirstOrDefault(p => errors.Contains(p.Name, StringComparison.OrdinalIgnoreCase))?.Place ?? packages[0].Place, $"the packages cannot be had: {errors}", "check name and version, and that the package source can be reached; once restored they are kept"));
@@ -127,8 +135,8 @@ internal sealed class LibrarySet
     /// <summary>The package sources that hold for the manuscript's folder.</summary>
     private static string? ConfigurationFor(string folder)
     {
-        for (var at = new DirectoryInfo(folder); at is not null; at = at.Parent)
-            if (at.EnumerateFiles().FirstOrDefault(f => f.Name.Equals("nuget.config", StringComparison.OrdinalIgnoreCase)) is { } file) return file.FullName;
+        foreach (var (at, _) in OwnFolders.Above(folder).Where(f => f.IsTrusted))
+            if (new DirectoryInfo(at).EnumerateFiles().FirstOrDefault(f => f.Name.Equals("nuget.config", StringComparison.OrdinalIgnoreCase)) is { } file && OwnFolders.IsOwn(file.FullName)) return file.FullName;
         return null;
     }
 

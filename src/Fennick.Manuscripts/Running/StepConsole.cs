@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text;
 
 namespace Fennick.Manuscripts.Running;
@@ -36,8 +37,6 @@ internal sealed class StepConsole : TextWriter
 
     public override Encoding Encoding => original.Encoding;
 
-    private TextWriter Target => Current.Value is { } capture ? capture.Writer : original;
-
     /// <summary>Catches all that the current flow of execution writes, until it is disposed of.</summary>
     public static Capture Begin()
     {
@@ -60,31 +59,53 @@ internal sealed class StepConsole : TextWriter
         return capture;
     }
 
-    public override void Write(char value) => Target.Write(value);
+    public override void Write(char value) => Write([value], 0, 1);
 
-    public override void Write(string? value) => Target.Write(value);
+    public override void Write(string? value)
+    {
+        if (Current.Value is { } capture) capture.Write(value);
+        else original.Write(value);
+    }
 
-    public override void Write(char[] buffer, int index, int count) => Target.Write(buffer, index, count);
+    public override void Write(char[] buffer, int index, int count)
+    {
+        if (Current.Value is { } capture) capture.Write(buffer.AsSpan(index, count));
+        else original.Write(buffer, index, count);
+    }
 
-    public override void Flush() => Target.Flush();
+    public override void Flush() => original.Flush();
 
     /// <summary>What one run wrote.</summary>
     internal sealed class Capture : IDisposable
     {
-        private readonly List<(string Step, StringWriter Text)> outputs = [];
+        private const int Most = 4 * 1024 * 1024;
+        private readonly Lock writing = new();
+        private readonly List<(string Step, StringBuilder Text)> outputs = [];
+        private int kept;
+        private long dropped;
 
         public string Step { get; set; } = "";
 
-        public TextWriter Writer
+        public IEnumerable<StepOutput> Outputs
         {
             get
             {
-                if (outputs.Count == 0 || outputs[^1].Step != Step) outputs.Add((Step, new StringWriter()));
-                return outputs[^1].Text;
+                lock (writing) return [.. outputs.Select(o => new StepOutput(o.Step, o.Text.ToString())), .. dropped == 0 ? [] : new[] { new StepOutput(Step, $"… and {dropped.ToString(CultureInfo.InvariantCulture)} characters more") }];
             }
         }
 
-        public IEnumerable<StepOutput> Outputs => outputs.Select(o => new StepOutput(o.Step, o.Text.ToString()));
+        /// <summary>Takes what is written: from any thread, and no more than somebody may want to read.</summary>
+        public void Write(ReadOnlySpan<char> text)
+        {
+            lock (writing)
+            {
+                if (outputs.Count == 0 || outputs[^1].Step != Step) outputs.Add((Step, new StringBuilder()));
+                var taken = Math.Min(text.Length, Most - kept);
+                outputs[^1].Text.Append(text[..taken]);
+                kept += taken;
+                dropped += text.Length - taken;
+            }
+        }
 
         public void Dispose() => Current.Value = null;
     }

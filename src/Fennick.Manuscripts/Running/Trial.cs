@@ -11,7 +11,7 @@ using Fennick.Tables;
 namespace Fennick.Manuscripts.Running;
 
 /// <summary>Watches a run that is a trial: shows what each step gives, and ends the run behind the last step that is wanted.</summary>
-internal sealed class Trial(ManuscriptTree tree, string? last, string folder, Action<TriedStep> show)
+internal sealed class Trial(ManuscriptTree tree, string? last, Lazy<string> folder, Action<TriedStep> show)
 {
     private readonly Stopwatch watch = new();
     private (Step Step, string Name)? running;
@@ -59,7 +59,7 @@ internal sealed class Trial(ManuscriptTree tree, string? last, string folder, Ac
             case string text: return (text, null);
             case ITableSource table: return (PlainTable.Write(table.ToTable(), language), null);
             case Chart or Picture:
-                var path = Path.Combine(folder, $"{Label.FromWords(name)}.docx");
+                var path = Path.Combine(folder.Value, $"{Label.FromWords(name)}.docx");
                 ReportFile.Save(new ReportContent { Language = language, Settings = tree.Settings.Report, Blocks = [value is Chart chart ? new FigureBlock(chart) : new FigureBlock((Picture)value)] }, path);
                 return ("", path);
             case ImmutableArray<Block> blocks: return (string.Join('\n', blocks.Select(b => Describe(b, language))), null);

@@ -18,7 +18,7 @@ internal static class ReportFile
     /// <exception cref="ReportException">The report has errors, it would be written over what it is made from, or the file cannot be written; an old file stays as it was.</exception>
     public static IReadOnlyList<Diagnostic> Save(ReportContent report, string path, IEnumerable<string>? inputs = null, bool force = false)
     {
-        var full = FullPath(path);
+        var full = FileStamp.FullPath(path);
         Destination.Check(full, [.. inputs ?? [], .. FilesRead.SoFar, .. HouseOf(report)], force);
         var diagnostics = new List<Diagnostic>();
         using var package = Make(report, diagnostics);
@@ -69,15 +69,6 @@ internal static class ReportFile
         {
             throw new ReportException([.. diagnostics, Diagnostic.Error(new SourcePlace(full, 0, 0), $"the document cannot be written here: {Reason(problem)}", "choose another place with `--out`, or free this one")], problem);
         }
-    }
-
-    /// <summary>The full path of a file that the user named.</summary>
-    /// <exception cref="ReportException">It is no path.</exception>
-    internal static string FullPath(string path)
-    {
-        if (string.IsNullOrWhiteSpace(path) || path.Contains('\0', StringComparison.Ordinal))
-            throw new ReportException(Diagnostic.Error(null, path is null or "" ? "the name of the report's file is empty" : "the name of the report's file holds a character that no name can hold", "name a file such as `report.docx`"));
-        return Path.GetFullPath(path);
     }
 
     /// <summary>The file of a report's house, if it is one.</summary>

@@ -21,9 +21,6 @@ internal readonly partial record struct UnixFile(ulong Device, ulong Number, uin
     /// <summary>The user whom this process acts for.</summary>
     public static uint CurrentUser => geteuid();
 
-    /// <summary>Whether only its owner and the current user can have put something there: it is the user's own, and nobody else may write.</summary>
-    public bool IsOwn => Owner == CurrentUser && (Mode & (UnixFileMode.GroupWrite | UnixFileMode.OtherWrite)) == 0;
-
     /// <summary>What a path leads to; null if there is nothing.</summary>
     public static UnixFile? Of(string path) => Read(CurrentFolder, path, 0);
 
