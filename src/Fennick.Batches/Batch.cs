@@ -46,6 +46,15 @@ public sealed record Batch
     /// <summary>How long a unit may take; as long as it wants if null. One that takes longer is ended and has failed.</summary>
     public TimeSpan? TimeLimit { get; init; }
 
+    /// <summary>How many bytes of memory a unit may take; as many as there are if null. Only for units that are made in processes of their own.</summary>
+    public long? MemoryLimit { get; init; }
+
+    /// <summary>
+    /// Whether the units of a manuscript are made in this process. If not, each job has a process of its own, which is replaced when a step has ended it, and
+    /// only its unit fails. What a function makes, and the units of one document, are always made in this process.
+    /// </summary>
+    public bool InProcess { get; init; }
+
     /// <summary>Whether documents that are protected against writing are replaced too.</summary>
     public bool Force { get; init; }
 

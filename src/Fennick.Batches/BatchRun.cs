@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Globalization;
+using Fennick.Batches.Workers;
 using Fennick.Diagnostics;
 using Fennick.Files;
 using Fennick.Manuscripts.Running;
@@ -65,7 +66,8 @@ internal sealed class BatchRun : IDisposable
             diagnostics.AddRange(warnings);
             if (isUnknown) diagnostics.AddRange(maker.Undeclared.Take(MostAdvice));
             var runner = new UnitRunner(batch, maker, progress, stop);
-            made = runner.Run(waiting, unit => Make(runner, unit), Conclude);
+            using IWorkshop workshop = maker.Manuscript is { } manuscript && !batch.InProcess ? new ProcessWorkshop(() => new WorkerProcess(manuscript, batch.TimeLimit, batch.MemoryLimit)) : new OwnWorkshop(runner, hashes);
+            made = runner.Run(waiting, unit => Make(workshop, unit), Conclude);
         }
         made = [.. made.Select(Confirm)];
         var outcomes = made.Concat(unchanged.Select(u => new UnitOutcome(u, UnitState.Unchanged, TimeSpan.Zero, EditedSince(u)))).OrderBy(o => o.Unit.Row.Number).ToImmutableArray();
@@ -125,27 +127,25 @@ internal sealed class BatchRun : IDisposable
         && done.Manuscript == fingerprint && Describe(unit).SequenceEqual(done.Parameters ?? ImmutableSortedDictionary<string, string>.Empty)
         && (done.Data ?? ImmutableSortedDictionary<string, string>.Empty).All(d => hashes.Of(Path.GetFullPath(d.Key, folder)) == d.Value);
 
-    private ImmutableArray<Diagnostic> Make(UnitRunner runner, Unit unit)
+    private ImmutableArray<Diagnostic> Make(IWorkshop workshop, Unit unit)
     {
         var start = Stopwatch.GetTimestamp();
         Add(LineOf(LedgerEvent.Begun, unit));
-        var made = runner.Make(unit);
         var path = PathOf(unit);
-        var told = new List<Diagnostic>(made.Diagnostics);
-        using var package = ReportFile.Make(made.Content, told);
-        var output = package.Hash();
-        Destination.Check(path, made.Files.Select(f => f.Path).Concat(ReportFile.HouseOf(made.Content)), batch.Force);
         if (!Directory.Exists(folder)) throw new ReportException(Gone(folder, "the folder of the batch is no longer there: somebody has removed it while the batch ran"));
+        var made = workshop.Prepare(unit, path);
+        using var staged = made.Staged;
+        var (told, output) = (made.Diagnostics, made.Output);
+        Destination.Check(path, made.Files.Select(f => f.Path), batch.Force);
         ReportFile.Writing(path, [], () =>
         {
-            using var staged = ReportFile.Stage(package, path);
             Add(LineOf(LedgerEvent.Placing, unit) with { Output = output });
             ReportFile.Place(staged, path, told, ledger.History.Of(unit.File).Outputs is { Count: > 0 } outputs && File.Exists(path) ? !outputs.Contains(hashes.Of(path)) : null);
         });
         Add(LineOf(LedgerEvent.Done, unit) with
         {
             Manuscript = fingerprint,
-            House = HouseHash.Of(made.Content.House, hashes),
+            House = made.House,
             Data = hashes.Of(made.Files, folder),
             Output = output,
             Seconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalSeconds, 3),
@@ -172,7 +172,7 @@ internal sealed class BatchRun : IDisposable
 
     private void Add(LedgerLine line) => ledger.Add(line);
 
-    private static ImmutableSortedDictionary<string, string> Describe(Unit unit) => unit.Parameters.ToImmutableSortedDictionary(p => p.Key, p => p.Value switch
+    internal static ImmutableSortedDictionary<string, string> Describe(Unit unit) => unit.Parameters.ToImmutableSortedDictionary(p => p.Key, p => p.Value switch
     {
         bool yes => yes ? "yes" : "no",
         IFormattable value => value.ToString(p.Value is DateOnly ? "yyyy-MM-dd" : null, CultureInfo.InvariantCulture),

@@ -18,6 +18,8 @@ internal sealed class FunctionUnits(Func<Unit, Report> make) : IUnitMaker
 
     public ImmutableArray<Diagnostic> Undeclared => undeclared ??= FindUndeclared();
 
+    public Manuscript? Manuscript => null;
+
     public IEnumerable<string> KnownInputs => [];
 
     public IEnumerable<string> InputsOf(Unit unit) => [];

@@ -14,6 +14,9 @@ internal interface IUnitMaker
     /// <summary>What tells that something may escape the ledger, so that every unit counts as changed; nothing if nothing does. Once it is ready.</summary>
     ImmutableArray<Diagnostic> Undeclared { get; }
 
+    /// <summary>The manuscript that it makes reports of, which other processes can do too; null if only this one can.</summary>
+    Manuscript? Manuscript { get; }
+
     /// <summary>The files that all reports are made from.</summary>
     IEnumerable<string> KnownInputs { get; }
 

@@ -17,6 +17,8 @@ internal sealed class ManuscriptUnits(Manuscript manuscript, IReadOnlyDictionary
 
     public ImmutableArray<Diagnostic> Undeclared => [.. manuscript.UndeclaredCalls(ready!).Select(c => UndeclaredAdvice.Of(c.Call, c.Kind, c.Place))];
 
+    public Manuscript? Manuscript => manuscript;
+
     public IEnumerable<string> KnownInputs => manuscript.KnownInputs;
 
     public IEnumerable<string> InputsOf(Unit unit) => ready!.HouseFor(unit.Parameters).Files.Select(f => f.Path);

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Runtime;
 using System.Runtime.ExceptionServices;
+using Fennick.Batches.Workers;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Running;
@@ -128,7 +129,7 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
         var thread = new Thread(Run, StackSize) { IsBackground = true };
         thread.Start();
         if (!thread.Join(limit + Grace) || (problem is not null && end.IsCancellationRequested))
-            throw new ReportException(Diagnostic.Error(null, $"this unit took longer than {limit.TotalSeconds:0.##} s", "give it more with `--time-limit`, or look at what takes so long with `fennick try`"));
+            throw new ReportException(WorkerProcess.TooLong(limit));
         return problem is null ? made! : throw problem;
     }
 }

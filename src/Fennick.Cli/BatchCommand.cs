@@ -22,6 +22,8 @@ internal sealed class BatchCommand
     private readonly Option<string?> timeLimit = new("--time-limit") { Description = "How long a unit may take, such as 30s or 5m.", HelpName = "TIME" };
     private readonly Option<string?> bind = new("--bind") { Description = "Puts all units into this one document, each as a chapter.", HelpName = "FILE" };
     private readonly Option<string?> group = new("--group") { Description = "With --bind: a column whose values head the chapters below them.", HelpName = "COLUMN" };
+    private readonly Option<string?> memoryLimit = new("--memory-limit") { Description = "How much memory a unit may take, such as 500MB or 2GB.", HelpName = "SIZE" };
+    private readonly Option<bool> inProcess = new("--in-process") { Description = "Makes all units in this process; a step that ends it ends the batch." };
     private readonly Option<bool> force = ManuscriptArguments.Force();
     private readonly Option<bool> quiet = new("--quiet") { Description = "Says nothing but what is wrong." };
     private readonly Option<bool> json = new("--json") { Description = "Writes a JSON object for each unit and one for the batch, a line each." };
@@ -32,7 +34,7 @@ internal sealed class BatchCommand
     {
         manuscript.File.Arity = ArgumentArity.ZeroOrOne;
         only.AcceptOnlyFromAmong("all", "changed", "failed");
-        var command = new Command("batch", "Writes a manuscript's report for every unit of a roster.") { manuscript.File, roster, into, name, jobs, only, first, where, part, timeLimit, bind, group, manuscript.Set, manuscript.With, force, quiet, json };
+        var command = new Command("batch", "Writes a manuscript's report for every unit of a roster.") { manuscript.File, roster, into, name, jobs, only, first, where, part, timeLimit, memoryLimit, inProcess, bind, group, manuscript.Set, manuscript.With, force, quiet, json };
         command.Validators.Add(call =>
         {
             if (call.Tokens.Count == 0 && call.Children.OfType<System.CommandLine.Parsing.CommandResult>().Any()) return;
@@ -43,6 +45,8 @@ internal sealed class BatchCommand
             if (call.GetValue(jobs) is < 1) call.AddError("`--jobs` is a whole number from 1 on");
             if (call.GetValue(first) is < 1) call.AddError("`--first` is a whole number from 1 on");
             if (call.GetValue(timeLimit) is { } limit && ReadTime(limit) is null) call.AddError($"`{limit}` is no time; write `30s`, `5m` or `1h`");
+            if (call.GetValue(memoryLimit) is { } most && ReadSize(most) is null) call.AddError($"`{most}` is no size; write `500MB` or `2GB`, and at least 50MB");
+            if (call.GetValue(memoryLimit) is not null && (call.GetValue(inProcess) || call.GetValue(bind) is not null)) call.AddError("`--memory-limit` needs processes of their own for the units, which `--in-process` and `--bind` do without");
         });
         command.SetAction(Run);
         command.Add(GatherCommand.Create());
@@ -67,6 +71,8 @@ internal sealed class BatchCommand
                 Where = ManuscriptArguments.Read(call.GetValue(where)),
                 Part = call.GetValue(part) is { } share ? Part.Parse(share) : default,
                 TimeLimit = call.GetValue(timeLimit) is { } limit ? ReadTime(limit) : null,
+                MemoryLimit = call.GetValue(memoryLimit) is { } most ? ReadSize(most) : null,
+                InProcess = call.GetValue(inProcess),
                 Force = call.GetValue(force),
                 Parameters = manuscript.Parameters(call),
             };
@@ -86,6 +92,12 @@ internal sealed class BatchCommand
     {
         double? factor = text.Length > 1 ? text[^1] switch { 's' => 1, 'm' => 60, 'h' => 3600, _ => null } : null;
         return factor is { } seconds && double.TryParse(text[..^1], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var count) && count > 0 && count * seconds < 1e6 ? TimeSpan.FromSeconds(count * seconds) : null;
+    }
+
+    private static long? ReadSize(string text)
+    {
+        double? factor = text.Length > 2 ? text[^2..].ToUpperInvariant() switch { "MB" => 1e6, "GB" => 1e9, _ => null } : null;
+        return factor is { } bytes && double.TryParse(text[..^2], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var count) && count * bytes is >= 50e6 and < 1e15 ? (long)(count * bytes) : null;
     }
 
     /// <summary>The first Ctrl-C, or a terminal that is closed, stops the batch after the units that are running; the second Ctrl-C ends the process.</summary>

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using Fennick.Cli;
 using Fennick.Diagnostics;
+using Fennick.Manuscripts.Running;
 
 var root = new RootCommand("Fennick makes editable word-processor reports from analysis scripts.")
 {
@@ -20,6 +21,8 @@ if (call.Errors.Count > 0)
     Terminal.Say("`fennick --help` lists the commands, `fennick write --help` what one of them takes.");
     return ExitCodes.WrongCall;
 }
+// Steps are any code: what may end the process runs in one of its own.
+if (!OwnProcess.Begin() && call.CommandResult.Command.Name is ("write" or "try" or "demo") && call.Action is not null && !args.Any(a => a is "--help" or "-h" or "-?" or "--version")) return OwnProcess.Run(args, Terminal.Say, Terminal.Say, ExitCodes.Failed);
 try
 {
     return call.Invoke(new InvocationConfiguration { EnableDefaultExceptionHandler = false });

@@ -53,6 +53,8 @@ public sealed class Manuscript
         return new Manuscript(tree, Path.GetDirectoryName(Path.GetFullPath(path))!, [.. diagnostics])
         {
             Files = read.Files,
+            With = with ?? ImmutableDictionary<string, string>.Empty,
+            OpenedIn = WorkingFolder.Current,
             Given = string.Join('\n', (with ?? ImmutableDictionary<string, string>.Empty).OrderBy(w => w.Key, StringComparer.Ordinal).Select(w => $"{w.Key}={w.Value}")),
         };
     }
@@ -61,6 +63,12 @@ public sealed class Manuscript
     internal IReadOnlyList<FileStamp> Files { get; private init; } = [];
 
     /// <summary>The settings that count instead of its own.</summary>
+    internal IReadOnlyDictionary<string, string> With { get; private init; } = ImmutableDictionary<string, string>.Empty;
+
+    /// <summary>The folder that its path is relative to.</summary>
+    internal string OpenedIn { get; private init; } = "";
+
+    /// <summary>The same settings as a text.</summary>
     internal string Given { get; private init; } = "";
 
     internal string Folder => folder;

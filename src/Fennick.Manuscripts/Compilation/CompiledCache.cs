@@ -17,10 +17,10 @@ internal sealed class CompiledCache
     private static readonly TimeSpan Keep = TimeSpan.FromDays(60);
 
     /// <summary>Where the entries are.</summary>
-    public string Folder { get; } = Path.Combine(Root(), "compiled");
+    public string Folder { get; } = Path.Combine(Root, "compiled");
 
     /// <summary>Where the packages are that manuscripts use.</summary>
-    public static string LibraryFolder => Path.Combine(Root(), "libraries");
+    public static string LibraryFolder => Path.Combine(Root, "libraries");
 
     /// <summary>The compiled manuscript of a key; null if there is none, or if it is not as it was written.</summary>
     public CompiledManuscript? Find(string key)
@@ -103,12 +103,11 @@ internal sealed class CompiledCache
 
     private string PathOf(string key) => Path.Combine(Folder, $"{key}.bin");
 
-    private static string Root()
-    {
-        if (Environment.GetEnvironmentVariable(FolderVariable) is { Length: > 0 } named) return Path.GetFullPath(named);
-        if (Environment.GetEnvironmentVariable("XDG_CACHE_HOME") is ['/', ..] cache) return Path.Combine(cache, "fennick");
-        return Environment.GetFolderPath(Environment.SpecialFolder.UserProfile) is { Length: > 0 } home ? Path.Combine(home, ".cache", "fennick") : Homeless.Value;
-    }
+    /// <summary>Where all of it is.</summary>
+    public static string Root =>
+        Environment.GetEnvironmentVariable(FolderVariable) is { Length: > 0 } named ? Path.GetFullPath(named)
+        : Environment.GetEnvironmentVariable("XDG_CACHE_HOME") is ['/', ..] cache ? Path.Combine(cache, "fennick")
+        : Environment.GetFolderPath(Environment.SpecialFolder.UserProfile) is { Length: > 0 } home ? Path.Combine(home, ".cache", "fennick") : Homeless.Value;
 
     /// <summary>The cache of a user without a home: a private folder that goes when the process ends.</summary>
     private static string CreateTemporary()

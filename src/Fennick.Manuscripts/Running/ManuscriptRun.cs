@@ -67,6 +67,7 @@ public sealed class ManuscriptRun : IProseHost
         var name = NameOf(step);
         lastStep = ordinal;
         Trial?.Begin(step, name);
+        StepMark.Begin(name, tree.PlaceOf(ordinal));
         StepConsole.CurrentStep = name;
         if (step.Role == StepRole.Show) writtenBefore = StepConsole.WrittenBy(name).Length;
     }

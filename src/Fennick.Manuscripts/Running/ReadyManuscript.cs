@@ -52,6 +52,7 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript co
         {
             CultureInfo.CurrentCulture = tree.Settings.Language.Culture;
             TextEncoding.Current = tree.Settings.DataEncoding;
+            StepMark.Begin("", tree.Settings.Place);
             compiled.CreateProgram(libraries).RunAsync(run).GetAwaiter().GetResult();
             run.Trial?.End();
         }
@@ -65,6 +66,7 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript co
         }
         finally
         {
+            StepMark.End();
             CultureInfo.CurrentCulture = culture;
             TextEncoding.Current = null;
         }

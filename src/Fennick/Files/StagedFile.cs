@@ -61,6 +61,14 @@ internal sealed class StagedFile : IDisposable
         UnixFile.FlushFolder(System.IO.Path.GetDirectoryName(place)!);
     }
 
+    /// <summary>Leaves it where it is, for somebody else to take over.</summary>
+    /// <returns>Where that is.</returns>
+    public string Leave()
+    {
+        isPlaced = true;
+        return Path;
+    }
+
     /// <summary>Removes it if it has not been placed.</summary>
     public void Dispose()
     {

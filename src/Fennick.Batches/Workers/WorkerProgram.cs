@@ -1,0 +1,110 @@
+using System.Collections.Concurrent;
+using System.Runtime.InteropServices;
+using System.Text.Json;
+using Fennick.Diagnostics;
+using Fennick.Files;
+using Fennick.Manuscripts;
+using Fennick.Manuscripts.Running;
+
+namespace Fennick.Batches.Workers;
+
+/// <summary>The process of a worker: makes the reports of units, one after another, as it is asked to.</summary>
+internal static class WorkerProgram
+{
+    private const int StackSize = 16 * 1024 * 1024;
+    private const int WrongCall = 2;
+
+    public static int Main(string[] arguments)
+    {
+        if (arguments is not ["worker", var folder])
+        {
+            Console.Error.WriteLine("This is the part of Fennick's batches that makes single reports; it is started by `fennick batch`.");
+            return WrongCall;
+        }
+        StepMark.Open(Path.Combine(folder, WorkerProcess.MarkName));
+        var replies = UnixStreams.TakeOutput(Path.Combine(folder, WorkerProcess.LogName));
+        var requests = new BlockingCollection<string>();
+        // Ctrl-C reaches all processes of a terminal; whoever asked for the reports decides what comes of it.
+        using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, context => context.Cancel = true);
+        new Thread(() => Listen(requests)) { IsBackground = true }.Start();
+        var work = new Thread(() => Work(requests, replies), StackSize);
+        work.Start();
+        work.Join();
+        return 0;
+    }
+
+    /// <summary>Takes requests. When nobody can ask any more, the process ends, whatever it is at.</summary>
+    private static void Listen(BlockingCollection<string> requests)
+    {
+        using var lines = new StreamReader(UnixStreams.TakeInput());
+        while (lines.ReadLine() is { } line) requests.Add(line);
+        Environment.Exit(0);
+    }
+
+    private static void Work(BlockingCollection<string> requests, FileStream replies)
+    {
+        var hashes = new FileHashes();
+        var store = new Sharing.Store();
+        Manuscript? manuscript = null;
+        ReadyManuscript? ready = null;
+        try
+        {
+            var opening = JsonSerializer.Deserialize(requests.Take(), WorkerJson.Default.WorkerOpening)!;
+            manuscript = Manuscript.Open(opening.Manuscript, opening.With);
+            ready = manuscript.Prepare(System.Collections.Immutable.ImmutableArray.CreateBuilder<Diagnostic>()).Ready;
+            _ = WorkingFolder.Enter(manuscript.Folder);
+        }
+        catch (ReportException problem)
+        {
+            requests.Take();
+            Reply(new WorkerReply { Diagnostics = problem.Diagnostics, IsSpent = true });
+            return;
+        }
+        foreach (var line in requests.GetConsumingEnumerable())
+        {
+            var request = JsonSerializer.Deserialize(line, WorkerJson.Default.WorkerRequest)!;
+            try
+            {
+                Reply(Make(manuscript, ready, store, hashes, request));
+            }
+            catch (ReportException problem)
+            {
+                var fault = problem.InnerException as RunFault;
+                Reply(new WorkerReply { Diagnostics = problem.Diagnostics, Outputs = fault?.Outputs ?? [], IsSpent = fault?.InnerException is OutOfMemoryException });
+            }
+            catch (Exception problem)
+            {
+                Reply(new WorkerReply { Diagnostics = [Fault.Describe(problem)], IsSpent = true });
+            }
+        }
+
+        void Reply(WorkerReply reply) => replies.Write(WorkerJson.Line(reply, WorkerJson.Default.WorkerReply));
+    }
+
+    private static WorkerReply Make(Manuscript manuscript, ReadyManuscript ready, Sharing.Store store, FileHashes hashes, WorkerRequest request)
+    {
+        var made = ready.Make(manuscript.ReadParameters(request.Parameters), store);
+        if (WorkingFolder.Current != manuscript.Folder)
+        {
+            WorkingFolder.Change(manuscript.Folder);
+            throw new ReportException(Diagnostic.Error(null, "the current folder was changed while this unit was made, so that it may have read what is not its own", "let no step change it: it is the same for all units"));
+        }
+        var diagnostics = new List<Diagnostic>(made.Diagnostics);
+        using var package = ReportFile.Make(made.Content, diagnostics);
+        var staged = "";
+        ReportFile.Writing(request.Path, [], () =>
+        {
+            using var file = ReportFile.Stage(package, request.Path);
+            staged = file.Leave();
+        });
+        return new WorkerReply
+        {
+            Staged = staged,
+            Output = package.Hash(),
+            House = HouseHash.Of(made.Content.House, hashes),
+            Files = [.. made.Files, .. ReportFile.HouseOf(made.Content).Select(FileStamp.Of).Where(h => made.Files.All(f => f.Path != h.Path))],
+            Diagnostics = diagnostics,
+            Outputs = made.Outputs,
+        };
+    }
+}
