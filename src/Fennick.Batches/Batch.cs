@@ -50,10 +50,10 @@ public sealed record Batch
     public long? MemoryLimit { get; init; }
 
     /// <summary>
-    /// Whether the units of a manuscript are made in this process. If not, each job has a process of its own, which is replaced when a step has ended it, and
+    /// Whether the units of a manuscript are made in this process. If not, as by the command, each job has a process of its own, which is replaced when a step has ended it, and
     /// only its unit fails. What a function makes, and the units of one document, are always made in this process.
     /// </summary>
-    public bool InProcess { get; init; }
+    public bool InProcess { get; init; } = true;
 
     /// <summary>Whether documents that are protected against writing are replaced too.</summary>
     public bool Force { get; init; }
@@ -85,6 +85,8 @@ public sealed record Batch
     public BatchResult Run(string into, Action<BatchProgress>? progress = null, CancellationToken stop = default)
     {
         ArgumentNullException.ThrowIfNull(into);
+        if (MemoryLimit is not null && (InProcess || maker(Parameters).Manuscript is null))
+            throw new ReportException(Diagnostic.Error(null, "the memory of a unit can be limited only where it is made in a process of its own", "set `InProcess = false`, or leave `MemoryLimit` out"));
         var units = maker(Parameters);
         var (all, selected) = UnitsOf(units);
         using var run = new BatchRun(this, units, all, selected, FileStamp.FullPath(into), progress, stop);

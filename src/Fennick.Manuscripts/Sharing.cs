@@ -10,7 +10,7 @@ public static class Sharing
     private static readonly AsyncLocal<Store?> Current = new();
 
     /// <summary>
-    /// A value that is made once, whoever asks first, and is the same for all units of a batch: data that is read, a model of all of them. Outside a batch it
+    /// A value that is made once, whoever asks first, and is the same for all units of a batch (of its process, where there are several): data that is read, a model of all of them. Outside a batch it
     /// is made once for each run. The function must not use variables of the manuscript, or one unit would get what belongs to another; and
     /// nobody may change the value.
     /// </summary>

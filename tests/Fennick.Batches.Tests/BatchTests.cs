@@ -54,7 +54,7 @@ public sealed class BatchTests : IDisposable
             Assert.Equal(64, told[2].GetProperty("house").GetString()!.Length);
             Assert.EndsWith("read", told[2].GetProperty("wrote").GetString(), StringComparison.Ordinal);
         }
-        Assert.Equal(["unit,file,state,warnings,seconds,message", "Alder Bank,Alder Bank.docx,made,0"], File.ReadAllLines(Path.Combine(Into, "index.csv")).Take(2).Select(l => l.Split(",0.")[0].Trim('\uFEFF')));
+        Assert.Equal(["unit,file,state,warnings,seconds,message", "Alder Bank,Alder Bank.docx,made,0"], File.ReadAllLines(Path.Combine(Into, "index.csv")).Take(2).Select((l, i) => i == 0 ? l.Trim('\uFEFF') : string.Join(',', l.Split(',').Take(4))));
     }
 
     [Fact]
