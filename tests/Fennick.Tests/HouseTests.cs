@@ -189,13 +189,88 @@ public sealed class HouseTests : IDisposable
     }
 
     [Fact]
-    public void Whatever_Fennick_does_not_use_stays_in_the_package()
+    public void Parts_of_kinds_that_are_not_known_to_be_still_go_and_each_is_told()
     {
         var builder = new HouseBuilder(Paragraph(Slot("body")), Normal);
-        for (var i = 0; i < 200; i++) builder.Add($"word/own/part{i}.{(i % 2 == 0 ? "xml" : "bin")}", i % 2 == 0 ? "application/vnd.larkmere.part+xml" : "", "http://larkmere.example/relationships/part", $"<part number=\"{i}\"/>");
-        var docx = Save(Everything(Build(builder)));
-        for (var i = 0; i < 200; i++) Assert.Equal($"<part number=\"{i}\"/>", Encoding.UTF8.GetString(docx.Bytes($"word/own/part{i}.{(i % 2 == 0 ? "xml" : "bin")}")));
-        Assert.Equal(200, docx.Xml("word/_rels/document.xml.rels").Root!.Elements().Count(r => (string?)r.Attribute("Type") == "http://larkmere.example/relationships/part"));
+        for (var i = 0; i < 30; i++) builder.Add($"word/own/part{i}.{(i % 2 == 0 ? "xml" : "bin")}", i % 2 == 0 ? "application/vnd.larkmere.part+xml" : "", "http://larkmere.example/relationships/part", $"<part number=\"{i}\"/>");
+        builder.Add("word/webSettings.xml", "webSettings+xml", "webSettings", "<w:webSettings xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"/>");
+        var house = Build(builder);
+        var told = house.Examine().Diagnostics.Single().Message;
+        var docx = Save(Everything(house));
+        for (var i = 0; i < 30; i++) Assert.Contains($"a part of the kind `part` (word/own/part{i}.", told, StringComparison.Ordinal);
+        Assert.DoesNotContain(docx.Names, n => n.Contains("own", StringComparison.Ordinal));
+        Assert.Contains("word/webSettings.xml", docx.Names);
+    }
+
+    public static TheoryData<string, string> Active => new()
+    {
+        { "<w:p><w:r><w:fldChar w:fldCharType=\"begin\"/></w:r><w:r><w:instrText> DDE</w:instrText></w:r><w:r><w:instrText>AUTO c:\\cmd \"x\" </w:instrText></w:r><w:r><w:fldChar w:fldCharType=\"separate\"/></w:r><w:r><w:t>shown</w:t></w:r><w:r><w:fldChar w:fldCharType=\"end\"/></w:r></w:p>", "a field `DDEAUTO` (word/document.xml)" },
+        { "<w:p><w:fldSimple w:instr=\" INCLUDEPICTURE https://larkmere.example/x.png \\d\"><w:r><w:t>shown</w:t></w:r></w:fldSimple></w:p>", "a field `INCLUDEPICTURE` (word/document.xml)" },
+        { "<w:p><w:fldSimple w:instr=\"includetext c:\\x.docx\"><w:r><w:t>shown</w:t></w:r></w:fldSimple></w:p>", "a field `INCLUDETEXT`" },
+        { "<w:p><w:fldSimple w:instr=\"LINK Excel.Sheet x.xlsx\"><w:r><w:t>shown</w:t></w:r></w:fldSimple></w:p>", "a field `LINK`" },
+        { "<w:p><w:fldSimple w:instr=\"DATABASE \\d x\"><w:r><w:t>shown</w:t></w:r></w:fldSimple></w:p>", "a field `DATABASE`" },
+        { "<w:p><w:fldSimple w:instr=\"MACROBUTTON Run Click\"><w:r><w:t>shown</w:t></w:r></w:fldSimple></w:p>", "a field `MACROBUTTON`" },
+        { "<w:p><w:fldSimple w:instr=\"HYPERLINK file://server/x.exe\"><w:r><w:t>shown</w:t></w:r></w:fldSimple></w:p>", "a field `HYPERLINK`" },
+        { "<w:p><w:r><w:fldChar w:fldCharType=\"begin\"/></w:r><w:r><w:fldChar w:fldCharType=\"begin\"/></w:r><w:r><w:instrText>QUOTE 68 68 69</w:instrText></w:r><w:r><w:fldChar w:fldCharType=\"end\"/></w:r><w:r><w:fldChar w:fldCharType=\"separate\"/></w:r><w:r><w:t>shown</w:t></w:r><w:r><w:fldChar w:fldCharType=\"end\"/></w:r></w:p>", "a field `without a name`" },
+        { "<w:p><w:hyperlink r:id=\"evil\"><w:r><w:t>shown</w:t></w:r></w:hyperlink></w:p>", "a link to `javascript:alert(1)` (word/document.xml)" },
+        { "<w:altChunk r:id=\"chunk\"/><w:p><w:r><w:t>shown</w:t></w:r></w:p>", "a document inside of it (word/part.html)" },
+        { "<w:p><w:r><w:object><o:OLEObject xmlns:o=\"urn:schemas-microsoft-com:office:office\" r:id=\"ole\"/></w:object></w:r><w:r><w:t>shown</w:t></w:r></w:p>", "an object of another program (word/embeddings/object.bin)" },
+        { "<w:p><w:r><w:object><w:control r:id=\"control\"/></w:object></w:r><w:r><w:t>shown</w:t></w:r></w:p>", "a control (word/activeX/control.xml)" },
+        { "<w:sdt><w:sdtPr><w:dataBinding w:xpath=\"/x\" w:storeItemID=\"{11111111-1111-1111-1111-111111111111}\"/></w:sdtPr><w:sdtContent><w:p><w:r><w:t>shown</w:t></w:r></w:p></w:sdtContent></w:sdt>", "a binding to data outside of it (word/document.xml)" },
+    };
+
+    [Theory]
+    [MemberData(nameof(Active))]
+    public void What_does_something_by_itself_is_taken_out_and_told_and_its_words_stay(string body, string told)
+    {
+        var builder = new HouseBuilder(body + Paragraph(Slot("body")), Normal).Relate("evil", "hyperlink", "javascript:alert(1)", isExternal: true);
+        if (body.Contains("altChunk", StringComparison.Ordinal)) builder.Add("word/part.html", "text/html", "aFChunk", "<script/>", "chunk");
+        if (body.Contains("OLEObject", StringComparison.Ordinal)) builder.Add("word/embeddings/object.bin", "application/vnd.openxmlformats-officedocument.oleObject", "oleObject", "\u00D0\u00CF", "ole");
+        if (body.Contains("w:control", StringComparison.Ordinal)) builder.Add("word/activeX/control.xml", "application/vnd.ms-office.activeX+xml", "control", "<ax/>", "control");
+        var house = Build(builder);
+        Assert.Contains(told, house.Examine().Diagnostics.Single(d => d.Message.StartsWith("the house holds what reports do not carry", StringComparison.Ordinal)).Message, StringComparison.Ordinal);
+        var docx = Save(new Report($"x") { House = house });
+        Assert.Contains("shown", docx.AllText, StringComparison.Ordinal);
+        var all = string.Concat(docx.Names.Where(n => n.EndsWith(".xml", StringComparison.Ordinal) || n.EndsWith(".rels", StringComparison.Ordinal)).Select(n => Encoding.UTF8.GetString(docx.Bytes(n))));
+        foreach (var trace in (string[])["DDEAUTO", "INCLUDEPICTURE", "includetext", "LINK Excel", "DATABASE", "MACROBUTTON", "file://", "68 68 69", "javascript", "altChunk", "OLEObject", "w:control", "dataBinding"]) Assert.DoesNotContain(trace, all, StringComparison.Ordinal);
+        Assert.DoesNotContain(docx.Names, n => n.Contains("part.html", StringComparison.Ordinal) || n.Contains("activeX", StringComparison.Ordinal) || n.Contains("object.bin", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void Variables_ribbons_web_extensions_and_disguised_macros_go_too()
+    {
+        var builder = new HouseBuilder(Paragraph(Slot("body")), Normal)
+            .Add("word/settings.xml", "settings+xml", "settings", "<w:settings xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"><w:docVars><w:docVar w:name=\"a\" w:val=\"secret\"/></w:docVars></w:settings>")
+            .Add("word/media/image9.png", "image/png", "image", "no picture at all")
+            .Add("customUI/customUI.xml", "application/xml", "http://schemas.microsoft.com/office/2007/relationships/ui/extensibility", "<customUI/>")
+            .Add("word/webextensions/taskpanes.xml", "application/vnd.ms-office.webextensiontaskpanes+xml", "http://schemas.microsoft.com/office/2011/relationships/webextensiontaskpanes", "<wetp:taskpanes xmlns:wetp=\"x\"/>")
+            .Add("word/harmless.xml", "application/xml", "http://schemas.microsoft.com/office/2006/relationships/vbaProject", "macro");
+        var house = Build(builder);
+        var told = string.Concat(house.Examine().Diagnostics.Select(d => d.Message));
+        foreach (var part in (string[])["variables (word/settings.xml)", "a picture that is none (word/media/image9.png)", "a ribbon of its own (customUI/customUI.xml)", "a web extension (word/webextensions/taskpanes.xml)"]) Assert.Contains(part, told, StringComparison.Ordinal);
+        var docx = Save(new Report($"x") { House = house });
+        Assert.DoesNotContain(docx.Names, n => n.Contains("image9", StringComparison.Ordinal) || n.Contains("customUI", StringComparison.Ordinal) || n.Contains("webext", StringComparison.Ordinal) || n.Contains("harmless", StringComparison.Ordinal));
+        Assert.DoesNotContain("secret", Encoding.UTF8.GetString(docx.Bytes("word/settings.xml")), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("deep")]
+    [InlineData("slots")]
+    [InlineData("many")]
+    [InlineData("large")]
+    public void Houses_that_would_take_all_memory_or_time_are_refused(string kind)
+    {
+        var body = kind switch
+        {
+            "deep" => string.Concat(Enumerable.Repeat("<w:ins>", 100_000)) + string.Concat(Enumerable.Repeat("</w:ins>", 100_000)),
+            "slots" => string.Concat(Enumerable.Repeat("<w:sdt><w:sdtContent>", 3000)) + string.Concat(Enumerable.Repeat("</w:sdtContent></w:sdt>", 3000)),
+            "many" => string.Concat(Enumerable.Repeat("<w:p/>", 600_000)),
+            _ => Paragraph(Run(new string('x', 17 << 20))),
+        };
+        var watch = System.Diagnostics.Stopwatch.StartNew();
+        var problem = Assert.Throws<ReportException>(() => Build(new HouseBuilder(body, Normal)));
+        Assert.StartsWith("the part word/document.xml ", problem.Diagnostics.Single().Message, StringComparison.Ordinal);
+        Assert.True(watch.Elapsed < TimeSpan.FromSeconds(10), $"{watch.Elapsed}");
     }
 
     [Fact]

@@ -25,7 +25,10 @@ internal sealed class HousePackage
     public static readonly XNamespace Types = "http://schemas.openxmlformats.org/package/2006/content-types";
 
     private const string TypesName = "[Content_Types].xml";
-    private const long LargestWhole = 256L << 20;
+    private const long LargestWhole = 128L << 20;
+    private const int LargestXml = 16 << 20;
+    private const int DeepestXml = 200;
+    private const int MostElements = 500_000;
     private const int MostParts = 10_000;
     private static readonly XNamespace Relations = "http://schemas.openxmlformats.org/package/2006/relationships";
 
@@ -34,6 +37,9 @@ internal sealed class HousePackage
     private readonly Dictionary<string, string> overrides = new(StringComparer.OrdinalIgnoreCase);
     private readonly Dictionary<string, List<HouseRelationship>> relationships = new(StringComparer.OrdinalIgnoreCase);
     private readonly SourcePlace place;
+
+    // Parts whose size has been looked at, as they are.
+    private readonly HashSet<byte[]> sized = new(ReferenceEqualityComparer.Instance);
 
     private HousePackage(SourcePlace place) => this.place = place;
 
@@ -75,13 +81,29 @@ internal sealed class HousePackage
     {
         try
         {
-            using var reader = XmlReader.Create(new MemoryStream(parts[name]), new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = LargestWhole });
+            CheckSize(name);
+            using var reader = Open(name);
             return XDocument.Load(reader, LoadOptions.PreserveWhitespace);
         }
         catch (XmlException problem)
         {
             var message = problem.Message.Contains("DTD", StringComparison.Ordinal) ? $"the part {name} declares entities, which no word processor writes" : $"the part {name} is damaged: {problem.Message.TrimEnd('.')}";
             throw new ReportException([Error(message, "open the file in the word processor, save it anew, and use that")], problem);
+        }
+    }
+
+    private XmlReader Open(string name) => XmlReader.Create(new MemoryStream(parts[name]), new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = LargestXml });
+
+    /// <summary>Refuses what is larger or deeper than a word processor makes it, before all of it is in memory.</summary>
+    private void CheckSize(string name)
+    {
+        if (!sized.Add(parts[name])) return;
+        if (parts[name].Length > LargestXml) throw new ReportException(Error($"the part {name} is larger than {LargestXml >> 20} MB", "take what it holds out of the house"));
+        using var reader = Open(name);
+        for (var elements = 0; reader.Read();)
+        {
+            if (reader.Depth > DeepestXml) throw new ReportException(Error($"the part {name} is nested more than {DeepestXml} deep", "it was not made by a word processor; use another file"));
+            if (reader.NodeType == XmlNodeType.Element && ++elements > MostElements) throw new ReportException(Error($"the part {name} holds more than {MostElements} elements", "take what it holds out of the house"));
         }
     }
 

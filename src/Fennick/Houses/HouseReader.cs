@@ -49,6 +49,8 @@ internal static class HouseReader
         var warnings = ImmutableArray.CreateBuilder<Diagnostic>();
         DropMacros(package, Warn);
         DropOutsideLinks(package, Warn);
+        if (ActiveContent.TakeOut(package) is { Count: > 0 } active)
+            Warn($"the house holds what reports do not carry, since it does something by itself: {string.Join(", ", active.GroupBy(a => a).Select(g => g.Count() == 1 ? g.Key : $"{g.Key} {g.Count()} times"))}", "take it out of the house to be rid of this message");
         var main = package.Xml(package.Main).Root!;
         if (main.Name.NamespaceName.StartsWith(StrictNamespace, StringComparison.Ordinal))
             throw new ReportException(Diagnostic.Error(place, "the file is in the strict variant of the format", "save it as a usual `.docx` in the word processor"));
@@ -96,7 +98,7 @@ internal static class HouseReader
     }
 
     /// <summary>Takes out what names a relationship that is gone.</summary>
-    private static void TakeOut(XDocument xml, string id)
+    internal static void TakeOut(XDocument xml, string id)
     {
         foreach (var attribute in xml.Descendants().Attributes().Where(a => a.Name.Namespace == R && a.Value == id).ToArray())
         {
