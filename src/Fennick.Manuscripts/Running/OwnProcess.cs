@@ -9,6 +9,7 @@ namespace Fennick.Manuscripts.Running;
 public static class OwnProcess
 {
     private const int AbnormalFrom = 128;
+    private const int Terminated = 143;
     private const string Variable = "FENNICK_WATCHED_BY";
 
     /// <summary>In the process that is watched: makes known which step is running. Call it first.</summary>
@@ -47,12 +48,14 @@ public static class OwnProcess
             // Ctrl-C reaches both; the one that works decides.
             using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, context => context.Cancel = true);
             using var process = Process.Start(start)!;
+            var isStopped = false;
             using var terminate = PosixSignalRegistration.Create(PosixSignal.SIGTERM, context =>
             {
-                context.Cancel = true;
+                context.Cancel = isStopped = true;
                 process.Kill();
             });
             process.WaitForExit();
+            if (isStopped) return Terminated;
             // What a thread does that a step has left behind ends the process outside of all steps.
             if (StepMark.Read(mark) is null && process.ExitCode < AbnormalFrom)
             {

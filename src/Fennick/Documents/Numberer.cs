@@ -276,18 +276,25 @@ internal static class Numberer
         private const int Longest = 40;
         private readonly HashSet<string> taken = new(StringComparer.OrdinalIgnoreCase);
 
+        // How often a name was asked for, so that many equal ones are not tried again and again.
+        private readonly Dictionary<string, int> uses = new(StringComparer.OrdinalIgnoreCase);
+
         public string Make(string kind, string label)
         {
             var name = new StringBuilder(kind).Append('_');
             foreach (var c in label) name.Append(char.IsLetterOrDigit(c) ? c : '_');
             if (name.Length > Longest) name.Length = Longest;
             var candidate = name.ToString();
-            for (var i = 2; !taken.Add(candidate); i++)
+            if (taken.Add(candidate)) return candidate;
+            var wanted = candidate;
+            for (var i = uses.GetValueOrDefault(wanted, 2); ; i++)
             {
                 var suffix = $"_{i}";
                 candidate = name.ToString(0, Math.Min(name.Length, Longest - suffix.Length)) + suffix;
+                if (!taken.Add(candidate)) continue;
+                uses[wanted] = i + 1;
+                return candidate;
             }
-            return candidate;
         }
     }
 }

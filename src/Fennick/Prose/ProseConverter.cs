@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Mathematics;
@@ -138,7 +139,7 @@ internal sealed class ProseConverter(IProseHost host)
         if (container is null) return RichText.Empty;
         var inlines = ImmutableArray.CreateBuilder<Inline>();
         Append(inlines, container);
-        return new RichText(inlines.ToImmutable());
+        return new RichText(Joined(inlines));
     }
 
     /// <summary>Without the space between a heading and its label.</summary>
@@ -253,7 +254,7 @@ internal sealed class ProseConverter(IProseHost host)
                 Error(inline.Span.Start, "this `{` has no `}` in its paragraph", "close it, or write `\\{` for a brace");
                 break;
             case HoleInline hole:
-                if (hole.GivesSign && inlines.Count > 0 && inlines[^1] is TextInline { Text: var before } && before.TrimEnd() is [.., '=' or '<' or '>'])
+                if (hole.GivesSign && LastSign(inlines) is ('=' or '<' or '>'))
                     Error(hole.Span.Start, "`p-value` gives the sign too, and there is one before it", "write `p {…:p-value}`, or `{…:p-value bare}` for the number alone");
                 foreach (var filled in host.Fill(hole))
                 {
@@ -284,12 +285,36 @@ internal sealed class ProseConverter(IProseHost host)
         return null;
     }
 
-    /// <summary>Neighbouring texts become one.</summary>
     private static void AppendText(ImmutableArray<Inline>.Builder inlines, string text)
     {
-        if (text.Length == 0) return;
-        if (inlines.Count > 0 && inlines[^1] is TextInline before) inlines[^1] = new TextInline(before.Text + text);
-        else inlines.Add(new TextInline(text));
+        if (text.Length > 0) inlines.Add(new TextInline(text));
+    }
+
+    /// <summary>Neighbouring texts become one.</summary>
+    private static ImmutableArray<Inline> Joined(ImmutableArray<Inline>.Builder inlines)
+    {
+        var joined = ImmutableArray.CreateBuilder<Inline>();
+        var text = new StringBuilder();
+        for (var i = 0; i < inlines.Count; i++)
+        {
+            if (inlines[i] is TextInline words && (text.Length > 0 || (i + 1 < inlines.Count && inlines[i + 1] is TextInline)))
+            {
+                text.Append(words.Text);
+                if (i + 1 < inlines.Count && inlines[i + 1] is TextInline) continue;
+                joined.Add(new TextInline(text.ToString()));
+                text.Clear();
+            }
+            else joined.Add(inlines[i]);
+        }
+        return joined.ToImmutable();
+    }
+
+    /// <summary>The last character before what is appended next that is no space; none if something else than text stands there.</summary>
+    private static char LastSign(ImmutableArray<Inline>.Builder inlines)
+    {
+        for (var i = inlines.Count - 1; i >= 0 && inlines[i] is TextInline text; i--)
+            if (text.Text.AsSpan().TrimEnd() is [.., var last]) return last;
+        return '\0';
     }
 
     private void Error(int offset, string message, string? suggestion = null) =>

@@ -9,12 +9,23 @@ namespace Fennick.Prose;
 /// <summary>Parses CommonMark with holes.</summary>
 internal static class ProseParser
 {
+    private const int Deepest = 100;
     private static readonly MarkdownPipeline Pipeline = CreatePipeline();
 
     /// <summary>Parses prose whose braces are marked (<see cref="HoleMarks"/>).</summary>
     public static MarkdownDocument Parse(string marked)
     {
-        var document = Markdown.Parse(marked, Pipeline);
+        CheckDepth(marked);
+        MarkdownDocument document;
+        try
+        {
+            document = Markdown.Parse(marked, Pipeline);
+        }
+        // What the parser says of marks that stand in one another beyond its own measure.
+        catch (ArgumentException problem) when (problem.Message.Contains("nested", StringComparison.Ordinal))
+        {
+            throw TooDeep(null);
+        }
         if (!marked.Contains("[^", StringComparison.Ordinal)) return document;
         var notes = document.Descendants<FootnoteBlock>().DistinctBy(n => n.Name).ToDictionary(n => n.Name);
         foreach (var mark in document.Descendants<FootnoteMark>())
@@ -24,6 +35,29 @@ internal static class ProseParser
         }
         return document;
     }
+
+    /// <summary>Refuses lists and quotations that stand in one another more often than anybody writes, before they take time.</summary>
+    private static void CheckDepth(string marked)
+    {
+        foreach (var line in marked.AsSpan().EnumerateLines())
+        {
+            var (marks, spaces) = (0, 0);
+            foreach (var c in line)
+            {
+                if (c == '>') marks++;
+                else if (c is '-' or '*' or '+') marks++;
+                else if (c is ' ' or '\t') spaces += c == '\t' ? 4 : 1;
+                else break;
+            }
+            // A line of nothing but marks is a rule.
+            if (line.TrimStart() is { Length: > 0 } && (line.IndexOfAnyExcept(" \t>") < 0 ? line.Count('>') : marks + (spaces / 2)) > Deepest && line.IndexOfAnyExcept(" \t-") >= 0 && line.IndexOfAnyExcept(" \t*") >= 0 && IsNesting(line)) throw TooDeep(line.ToString().Trim());
+        }
+    }
+
+    /// <summary>Whether a line opens lists or quotations: its first sign is a mark of one.</summary>
+    private static bool IsNesting(ReadOnlySpan<char> line) => line.TrimStart() is ['>', ..] or ['-' or '*' or '+', ' ', ..];
+
+    private static ReportException TooDeep(string? line) => new(Diagnostic.Error(null, "the text is nested too deeply: lists, quotations, links or emphasis stand in one another more than a hundred times", line is { Length: > 0 } ? $"look at `{(line.Length > 40 ? $"{line[..40]}…" : line)}`" : "look for brackets or stars that are never closed"));
 
     /// <summary>Parses prose that stands in a longer text; every place in it is brought to that text's.</summary>
     /// <param name="text">The prose, with braces as they are.</param>
