@@ -10,6 +10,9 @@ public sealed class Picture
 {
     private const double DefaultDotsPerInch = 96;
 
+    private const long MostPixels = 150_000_000;
+    private const long LargestFile = 100 << 20;
+
     // The longer side of the picture beside a drawing.
     private const double DrawnPixels = 1600;
 
@@ -49,29 +52,45 @@ public sealed class Picture
     /// <summary>Reads a picture from a file.</summary>
     /// <param name="path">A PNG, JPEG or SVG file.</param>
     /// <param name="tools">What draws SVG, such as <c>PictureTools.Instance</c> of Fennick.Plots; other formats need none.</param>
-    /// <exception cref="ReportException">The file cannot be read, or is of another format.</exception>
-    public static Picture Read(string path, IPictureTools? tools = null)
+    /// <param name="keepsMetadata">Whether the report carries all that the file holds, such as the place where a photograph was taken; else what shows the picture and nothing more.</param>
+    /// <exception cref="ReportException">The file cannot be read, is damaged, or is of another format.</exception>
+    public static Picture Read(string path, IPictureTools? tools = null, bool keepsMetadata = false)
     {
         try
         {
             FilesRead.Note(path);
+            if (new FileInfo(path) is { Exists: true, Length: > LargestFile }) throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), $"the picture's file is larger than {LargestFile >> 20} MB", "save it with fewer pixels"));
             var bytes = File.ReadAllBytes(path);
-            return Of(bytes) ?? OfSvg(bytes, path, tools) ?? throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the file is no PNG, JPEG or SVG picture", "convert it to one of them"));
+            return Of(bytes, keepsMetadata) ?? OfSvg(bytes, path, tools) ?? throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the file is no PNG, JPEG or SVG picture", "convert it to one of them"));
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the picture cannot be read: {problem.Message.TrimEnd('.')}")], problem);
+            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the picture cannot be read: {ReportFile.Reason(problem)}")], problem);
+        }
+        catch (ReportException problem) when (problem.Diagnostics.All(d => d.Place is null))
+        {
+            throw new ReportException(problem.Diagnostics.Select(d => d with { Place = new SourcePlace(path, 0, 0) }), problem);
         }
     }
 
     /// <summary>A picture from its bytes.</summary>
+    /// <param name="bytes">The bytes of a file.</param>
+    /// <param name="keepsMetadata">Whether all that they hold stays; else what shows the picture and nothing more.</param>
     /// <returns>Null if they are neither PNG nor JPEG.</returns>
-    public static Picture? Of(ReadOnlySpan<byte> bytes) => ReadPng(bytes) ?? ReadJpeg(bytes);
+    /// <exception cref="ReportException">The picture is cut off, or has more pixels than any page shows.</exception>
+    public static Picture? Of(ReadOnlySpan<byte> bytes, bool keepsMetadata = false) => ReadPng(bytes, keepsMetadata) ?? ReadJpeg(bytes, keepsMetadata);
+
+    private static void CheckPixels(int width, int height)
+    {
+        if ((long)width * height > MostPixels) throw new ReportException(Diagnostic.Error(null, $"the picture says that it has {width} × {height} pixels, more than any page shows", "save it with fewer pixels"));
+    }
 
     /// <summary>A drawing with a picture of it beside it, for readers that know no SVG (SVG 2, §8.2).</summary>
     private static Picture? OfSvg(byte[] bytes, string path, IPictureTools? tools)
     {
-        if (SvgSize.Of(bytes) is not { } size) return null;
+        if (SvgCleaner.Clean(bytes) is not { } clean) return null;
+        bytes = clean;
+        if (SvgSize.Of(bytes) is not { } size) throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the drawing does not say how large it is", "give its root element `width` and `height`, or a `viewBox`"));
         if (tools is null) throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "nothing is there that can draw SVG", "give `PictureTools.Instance` of the package Fennick.Plots, or convert the picture to PNG"));
         var scale = Math.Min(DrawnPixels / Math.Max(size.Width, size.Height), 8);
         return Of(tools.Draw(bytes, Math.Max(1, (int)(size.Width * scale)), Math.Max(1, (int)(size.Height * scale)))) is { } drawn
@@ -79,11 +98,12 @@ public sealed class Picture
     }
 
     // PNG specification, third edition, §5.2, §11.2.1 and §11.3.4.3.
-    private static Picture? ReadPng(ReadOnlySpan<byte> bytes)
+    private static Picture? ReadPng(ReadOnlySpan<byte> bytes, bool keepsMetadata)
     {
         if (bytes.Length < 33 || !bytes.StartsWith((ReadOnlySpan<byte>)[0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A])) return null;
         var (width, height) = (BinaryPrimitives.ReadInt32BigEndian(bytes[16..]), BinaryPrimitives.ReadInt32BigEndian(bytes[20..]));
         if (width <= 0 || height <= 0) return null;
+        CheckPixels(width, height);
         var resolution = DefaultDotsPerInch;
         for (var at = 8; at + 12 <= bytes.Length;)
         {
@@ -93,11 +113,12 @@ public sealed class Picture
                 resolution = BinaryPrimitives.ReadInt32BigEndian(bytes[(at + 8)..]) * 0.0254;
             at += 12 + length;
         }
-        return new Picture([.. bytes], "png", width, height, resolution >= 1 ? resolution : DefaultDotsPerInch);
+        var clean = PictureCleaner.CleanPng(bytes);
+        return new Picture(keepsMetadata ? [.. bytes] : [.. clean], "png", width, height, resolution >= 1 ? resolution : DefaultDotsPerInch);
     }
 
     // ITU-T T.81, annex B, and the density of the JFIF header (ITU-T T.871, §10.1).
-    private static Picture? ReadJpeg(ReadOnlySpan<byte> bytes)
+    private static Picture? ReadJpeg(ReadOnlySpan<byte> bytes, bool keepsMetadata)
     {
         if (bytes.Length < 4 || bytes[0] != 0xFF || bytes[1] != 0xD8) return null;
         var resolution = DefaultDotsPerInch;
@@ -113,7 +134,10 @@ public sealed class Picture
             if (marker is >= 0xC0 and <= 0xCF and not (0xC4 or 0xC8 or 0xCC))
             {
                 var (height, width) = (BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 5)..]), BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 7)..]));
-                return width > 0 && height > 0 ? new Picture([.. bytes], "jpeg", width, height, resolution) : null;
+                if (width <= 0 || height <= 0) return null;
+                CheckPixels(width, height);
+                var clean = PictureCleaner.CleanJpeg(bytes);
+                return new Picture(keepsMetadata ? [.. bytes] : [.. clean], "jpeg", width, height, resolution);
             }
             if (length < 2) return null;
             at += 2 + length;

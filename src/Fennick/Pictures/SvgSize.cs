@@ -9,7 +9,7 @@ namespace Fennick.Pictures;
 internal readonly record struct SvgSize(double Width, double Height)
 {
     /// <summary>Reads the size: what the drawing says, or else the extent of its coordinates.</summary>
-    /// <returns>Null if it is no SVG.</returns>
+    /// <returns>Null if it is no SVG, or says no size.</returns>
     public static SvgSize? Of(byte[] bytes)
     {
         try
@@ -20,10 +20,10 @@ internal readonly record struct SvgSize(double Width, double Height)
             var (width, height) = (Read(reader.GetAttribute("width")), Read(reader.GetAttribute("height")));
             if (box is [_, _, var w, var h] && Read(w) is { } boxWidth && Read(h) is { } boxHeight)
             {
-                width ??= height is { } high ? high * boxWidth / boxHeight : boxWidth;
+                width ??= height is { } tall ? tall * boxWidth / boxHeight : boxWidth;
                 height ??= width * boxHeight / boxWidth;
             }
-            return new SvgSize(width ?? 300, height ?? 150);
+            return width is { } wide && height is { } high ? new SvgSize(wide, high) : null;
         }
         catch (XmlException)
         {
