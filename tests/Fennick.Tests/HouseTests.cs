@@ -253,6 +253,14 @@ public sealed class HouseTests : IDisposable
         Assert.DoesNotContain("secret", Encoding.UTF8.GetString(docx.Bytes("word/settings.xml")), StringComparison.Ordinal);
     }
 
+    [Fact]
+    public void Signs_of_its_own_in_a_house_are_text_and_slots_may_be_empty()
+    {
+        var body = Paragraph(Run("a \uE0F0S0\uE0F1 b \uE0F0 \uE0F1")) + "<w:sdt><w:sdtPr><w:tag w:val=\"title\"/></w:sdtPr></w:sdt>" + Paragraph("<w:sdt><w:sdtPr><w:tag w:val=\"author\"/></w:sdtPr></w:sdt>" + Run(".")) + Paragraph(Slot("body"));
+        var docx = Save(new Report($"The title") { House = Build(new HouseBuilder(body, Normal)), Authors = ["Ann Ash"] }.Text("Text."));
+        Assert.Equal("a \uE0F0S0\uE0F1 b \uE0F0 \uE0F1\nThe title\nAnn Ash.\nText.", docx.AllText);
+    }
+
     [Theory]
     [InlineData("deep")]
     [InlineData("slots")]

@@ -61,7 +61,7 @@ internal static class TextEncoding
     {
         var bytes = File.ReadAllBytes(path);
         var strict = Strict(Encoding.UTF8);
-        using (var stream = new MemoryStream(bytes)) Check(stream, OfMark(bytes) is { } marked && marked.WebName != strict.WebName ? marked : strict, path, display, "save it as UTF-8");
+        using (var stream = new MemoryStream(bytes)) Check(stream, OfMark(bytes) ?? strict, path, display, null, isData: false);
         return (OfMark(bytes) ?? strict).GetString(bytes).TrimStart('\uFEFF');
     }
 
@@ -82,7 +82,7 @@ internal static class TextEncoding
         : start.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xFE]) ? new UnicodeEncoding(bigEndian: false, byteOrderMark: true, throwOnInvalidBytes: true)
         : start.StartsWith((ReadOnlySpan<byte>)[0xFE, 0xFF]) ? new UnicodeEncoding(bigEndian: true, byteOrderMark: true, throwOnInvalidBytes: true) : null;
 
-    private static void Check(Stream file, Encoding encoding, string path, string display, string? advice)
+    private static void Check(Stream file, Encoding encoding, string path, string display, string? advice, bool isData = true)
     {
         var decoder = encoding.GetDecoder();
         var (bytes, characters) = (ArrayPool<byte>.Shared.Rent(Block), ArrayPool<char>.Shared.Rent(Block + 8));
@@ -102,6 +102,7 @@ internal static class TextEncoding
                 catch (DecoderFallbackException problem)
                 {
                     var at = Math.Clamp(problem.Index, 0, count);
+                    if (!isData) throw new ReportException([Diagnostic.Error(new SourcePlace(display, line + bytes.AsSpan(0, at).Count((byte)'\n'), 1), $"the file is not UTF-8 (byte {done + at})", "save it as UTF-8")], problem);
                     throw Refused(path, display, line + bytes.AsSpan(0, at).Count((byte)'\n'), $"is not in {NameOf(encoding)} (byte {(done + at + 1).ToString(CultureInfo.InvariantCulture)} of the file)", Likely, advice);
                 }
                 done += count;

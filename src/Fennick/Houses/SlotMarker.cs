@@ -22,7 +22,8 @@ internal sealed record HouseSlot(ImmutableArray<string> Names, string Part, Leng
 /// </summary>
 internal sealed class SlotMarker
 {
-    private const char Opens = '\uE0F0';
+    // Nobody can have written this: it is another at every run.
+    private static readonly string Opens = $"\uE0F0{Guid.NewGuid():N}";
     private const char Closes = '\uE0F1';
     private static readonly XNamespace W = StyleSheet.W;
     private static readonly XNamespace W15 = "http://schemas.microsoft.com/office/word/2012/wordml";
@@ -83,7 +84,7 @@ internal sealed class SlotMarker
     }
 
     /// <summary>Whether a part that was written has marks.</summary>
-    public static bool HasMarks(byte[] bytes) => bytes.AsSpan().IndexOf(Encoding.UTF8.GetBytes(Opens.ToString())) >= 0;
+    public static bool HasMarks(byte[] bytes) => bytes.AsSpan().IndexOf(Encoding.UTF8.GetBytes(Opens)) >= 0;
 
     private static string Mark(char kind, int id) => string.Create(CultureInfo.InvariantCulture, $"{Opens}{kind}{id}{Closes}");
 
@@ -106,6 +107,8 @@ internal sealed class SlotMarker
 
     private void MarkControl(XElement control, string part, Func<XElement, Length?> widthOf)
     {
+        // A slot without content is an empty one.
+        if (control.Element(W + "sdtContent") is null) control.Add(new XElement(W + "sdtContent", control.Parent!.Name == W + "p" ? null : new XElement(W + "p")));
         foreach (var inner in Outermost(control.Element(W + "sdtContent")).ToArray()) MarkControl(inner, part, widthOf);
         // A row is filled through what stands in its cells; pictures are replaced when the house is dressed.
         if (control.Parent!.Name == W + "tbl" || IsPicture(control)) return;
@@ -215,14 +218,14 @@ internal sealed class SlotMarker
         var segments = ImmutableArray.CreateBuilder<TemplateSegment>();
         while (at < text.Length)
         {
-            var next = text.IndexOf(Opens, at);
+            var next = text.IndexOf(Opens, at, StringComparison.Ordinal);
             if (next != at) segments.Add(new FixedSegment(Encoding.UTF8.GetBytes(next < 0 ? text[at..] : text[at..next])));
             if (next < 0)
             {
                 at = text.Length;
                 break;
             }
-            var kind = text[next + 1];
+            var kind = text[next + Opens.Length];
             at = next;
             if (kind is 'W' or 'B' or 'E') break;
             var id = TakeMark(text, ref at);
@@ -252,7 +255,7 @@ internal sealed class SlotMarker
     private static int TakeMark(string text, ref int at)
     {
         var end = text.IndexOf(Closes, at);
-        var id = int.Parse(text.AsSpan(at + 2, end - at - 2), CultureInfo.InvariantCulture);
+        var id = int.Parse(text.AsSpan(at + Opens.Length + 1, end - at - Opens.Length - 1), CultureInfo.InvariantCulture);
         at = end + 1;
         return id;
     }
