@@ -66,7 +66,7 @@ internal sealed class BatchRun : IDisposable
             diagnostics.AddRange(warnings);
             if (isUnknown) diagnostics.AddRange(maker.Undeclared.Take(MostAdvice));
             var runner = new UnitRunner(batch, maker, progress, stop);
-            using IWorkshop workshop = maker.Manuscript is { } manuscript && !batch.InProcess ? new ProcessWorkshop(() => new WorkerProcess(manuscript, batch.TimeLimit, batch.MemoryLimit)) : new OwnWorkshop(runner, hashes);
+            using IWorkshop workshop = maker.Manuscript is { } manuscript && !batch.InProcess ? new ProcessWorkshop(() => new WorkerProcess(manuscript, batch.TimeLimit, batch.MemoryLimit), folder) : new OwnWorkshop(runner, hashes, folder);
             made = runner.Run(waiting, unit => Make(workshop, unit), Conclude);
         }
         made = [.. made.Select(Confirm)];
@@ -80,6 +80,12 @@ internal sealed class BatchRun : IDisposable
     /// <summary>A document counts as made only if it is there at the end.</summary>
     private UnitOutcome Confirm(UnitOutcome outcome) => outcome.State != UnitState.Made || File.Exists(PathOf(outcome.Unit)) ? outcome
         : outcome with { State = UnitState.Failed, Diagnostics = [Gone(PathOf(outcome.Unit), "the document was made, but is no longer there: somebody has removed it, or its folder, while the batch ran")] };
+
+    /// <summary>Refuses to make the folder of a batch anew that somebody has removed.</summary>
+    internal static void CheckFolder(string folder)
+    {
+        if (!Directory.Exists(folder)) throw new ReportException(Gone(folder, "the folder of the batch is no longer there: somebody has removed it while the batch ran"));
+    }
 
     private static Diagnostic Gone(string path, string message) => Diagnostic.Error(new SourcePlace(path, 0, 0), message, "run the batch again, and let nobody clear the folder meanwhile");
 
@@ -132,7 +138,6 @@ internal sealed class BatchRun : IDisposable
         var start = Stopwatch.GetTimestamp();
         Add(LineOf(LedgerEvent.Begun, unit));
         var path = PathOf(unit);
-        if (!Directory.Exists(folder)) throw new ReportException(Gone(folder, "the folder of the batch is no longer there: somebody has removed it while the batch ran"));
         var made = workshop.Prepare(unit, path);
         using var staged = made.Staged;
         var (told, output) = (made.Diagnostics, made.Output);

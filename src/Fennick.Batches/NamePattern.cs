@@ -4,6 +4,7 @@ using System.IO.Hashing;
 using System.Text;
 using System.Text.RegularExpressions;
 using Fennick.Diagnostics;
+using Fennick.Formatting;
 
 namespace Fennick.Batches;
 
@@ -43,8 +44,8 @@ internal sealed partial class NamePattern
     /// <summary>A name for a file or a folder: what cannot stand in one becomes a hyphen, and what is too long is cut and told apart by a hash.</summary>
     internal static string Safe(string name)
     {
-        // Half a character, which cannot be normalised either, comes as the sign for none.
-        var safe = string.Concat(name.EnumerateRunes().Select(r => Rune.IsControl(r) || r == Rune.ReplacementChar || Forbidden.Contains(r.ToString(), StringComparison.Ordinal) ? "-" : r.ToString())).Normalize(NormalizationForm.FormC).Trim().TrimEnd('.', ' ');
+        // Half a character comes as the sign for none; neither that nor what is no character can be normalised.
+        var safe = Composed.Of(string.Concat(name.EnumerateRunes().Select(r => Rune.IsControl(r) || r == Rune.ReplacementChar || (r.Value & 0xFFFE) == 0xFFFE || r.Value is >= 0xFDD0 and <= 0xFDEF || Forbidden.Contains(r.ToString(), StringComparison.Ordinal) ? "-" : r.ToString()))).Trim().TrimEnd('.', ' ');
         // A hidden file, or only dots.
         if (safe.StartsWith('.')) safe = "-" + safe.TrimStart('.');
         if (safe.Length == 0) safe = "-";

@@ -1,3 +1,4 @@
+using Fennick.Diagnostics;
 using Fennick.Pictures;
 using NetVips;
 
@@ -21,12 +22,17 @@ public sealed class PictureTools : IPictureTools
     /// <inheritdoc/>
     public byte[] Draw(ReadOnlyMemory<byte> svg, int width, int height)
     {
-        using var drawn = Image.ThumbnailBuffer(svg.ToArray(), width, height: height, size: Enums.Size.Force);
-        return drawn.PngsaveBuffer();
+        return Telling(() =>
+        {
+            using var drawn = Image.ThumbnailBuffer(svg.ToArray(), width, height: height, size: Enums.Size.Force);
+            return drawn.PngsaveBuffer();
+        });
     }
 
     /// <inheritdoc/>
-    public uint[] Pixels(ReadOnlyMemory<byte> picture, int most)
+    public uint[] Pixels(ReadOnlyMemory<byte> picture, int most) => Telling(() => PixelsOf(picture, most));
+
+    private static uint[] PixelsOf(ReadOnlyMemory<byte> picture, int most)
     {
         using var whole = Open(picture);
         var scale = Math.Min(1, Math.Sqrt(most / ((double)whole.Width * whole.Height)));
@@ -43,7 +49,9 @@ public sealed class PictureTools : IPictureTools
     }
 
     /// <inheritdoc/>
-    public byte[] Tint(ReadOnlyMemory<byte> picture, int rgb)
+    public byte[] Tint(ReadOnlyMemory<byte> picture, int rgb) => Telling(() => Tinted(picture, rgb));
+
+    private static byte[] Tinted(ReadOnlyMemory<byte> picture, int rgb)
     {
         using var whole = Open(picture);
         var bytes = whole.WriteToMemory<byte>();
@@ -71,12 +79,27 @@ public sealed class PictureTools : IPictureTools
     }
 
     /// <inheritdoc/>
-    public byte[] Darken(ReadOnlyMemory<byte> picture, double share)
+    public byte[] Darken(ReadOnlyMemory<byte> picture, double share) => Telling(() => Darkened(picture, share));
+
+    private static byte[] Darkened(ReadOnlyMemory<byte> picture, double share)
     {
         using var whole = Open(picture);
         double[] factors = [1 - share, 1 - share, 1 - share, .. whole.Bands > 3 ? new[] { 1.0 } : []];
         using var dark = whole.Linear(factors, new double[factors.Length]).Cast(Enums.BandFormat.Uchar);
         return picture.Span.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8]) ? dark.JpegsaveBuffer(q: JpegQuality) : dark.PngsaveBuffer();
+    }
+
+    /// <summary>Does something with a picture; what the library says of a damaged one is told in the user's words.</summary>
+    private static T Telling<T>(Func<T> work)
+    {
+        try
+        {
+            return work();
+        }
+        catch (VipsException problem)
+        {
+            throw new ReportException([Diagnostic.Error(null, "the picture is damaged, or of a kind that cannot be drawn", "save it anew in the program that made it")], problem);
+        }
     }
 
     /// <summary>A picture in three or four bands of sRGB.</summary>

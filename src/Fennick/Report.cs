@@ -34,8 +34,12 @@ public sealed class Report
     }
 
     /// <summary>A report with a title.</summary>
-    /// <param name="title">Inline Markdown without values; for one with values set <see cref="Title"/>.</param>
+    /// <param name="title">Inline Markdown without values.</param>
     public Report(string title) => Title = title;
+
+    /// <summary>A report with a title that holds values, which stand as they are.</summary>
+    /// <param name="title">An interpolated string of inline Markdown, such as <c>$"Honey of {apiary}"</c>.</param>
+    public Report(ProseTemplate title) => Title = title;
 
     /// <summary>The title, on the first page and in the document's properties.</summary>
     public ProseTemplate? Title { get; set; }

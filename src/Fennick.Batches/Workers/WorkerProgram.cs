@@ -16,11 +16,8 @@ internal static class WorkerProgram
 
     public static int Main(string[] arguments)
     {
-        if (arguments is not ["worker", var folder])
-        {
-            Console.Error.WriteLine("This is the part of Fennick's batches that makes single reports; it is started by `fennick batch`.");
-            return WrongCall;
-        }
+        // It is started by batches, and does nothing by itself.
+        if (arguments is not ["worker", var folder]) return WrongCall;
         StepMark.Open(Path.Combine(folder, WorkerProcess.MarkName));
         var replies = UnixStreams.TakeOutput(Path.Combine(folder, WorkerProcess.LogName));
         var requests = new BlockingCollection<string>();
@@ -91,6 +88,7 @@ internal static class WorkerProgram
         }
         var diagnostics = new List<Diagnostic>(made.Diagnostics);
         using var package = ReportFile.Make(made.Content, diagnostics);
+        BatchRun.CheckFolder(request.Root);
         var staged = "";
         ReportFile.Writing(request.Path, [], () =>
         {

@@ -12,7 +12,7 @@ public static class OwnProcess
     private const int Terminated = 143;
     private const string Variable = "FENNICK_WATCHED_BY";
 
-    /// <summary>In the process that is watched: makes known which step is running. Call it first.</summary>
+    /// <summary>In the process that is watched: makes known which step is running. Call it first, but after the console was used, which keeps its streams then.</summary>
     /// <returns>Whether this process is watched.</returns>
     public static bool Begin()
     {

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text;
 using Fennick.Diagnostics;
+using Fennick.Formatting;
 
 namespace Fennick.Citations;
 
@@ -229,7 +230,7 @@ internal sealed class BibTexReader
                 case var c: clean.Append(c); break;
             }
         }
-        return clean.ToString().Trim().Normalize(NormalizationForm.FormC);
+        return Composed.Of(clean.ToString().Trim());
     }
 
     /// <summary>Passes a command; the result is the index of its last character.</summary>

@@ -28,13 +28,8 @@ internal static partial class UnixStreams
         return new FileStream(taken, FileAccess.Write, bufferSize: 0);
     }
 
-    /// <summary>Sends to a file what the system writes of this process when it dies. The console has its own way to the terminal.</summary>
-    public static void SendErrorsTo(string log)
-    {
-        // The console opens its streams when they are first used, and keeps them.
-        _ = (Console.Error, Console.Out, Console.IsErrorRedirected, Console.IsOutputRedirected);
-        SendTo(log, Errors);
-    }
+    /// <summary>Sends to a file what the system writes of this process when it dies. A console that was used before keeps its own way to the terminal.</summary>
+    public static void SendErrorsTo(string log) => SendTo(log, Errors);
 
     private static SafeFileHandle Take(int number) => new(fcntl(number, DuplicateClosed, FirstFree), ownsHandle: true);
 

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text;
 using Fennick.Diagnostics;
+using Fennick.Formatting;
 using Fennick.Prose;
 
 namespace Fennick.Mathematics;
@@ -430,7 +431,7 @@ internal sealed class TexReader
     {
         var argument = ReadArgument("\\not");
         if (argument is not FormulaNode.Text { Value.Length: 1 } sign) throw Wrong(start, "`\\not` does not stand before a relation", "write it before a sign such as `=` or `\\in`");
-        return sign with { Value = (sign.Value + "\u0338").Normalize(NormalizationForm.FormC) };
+        return sign with { Value = Composed.Of(sign.Value + "\u0338") };
     }
 
     private FormulaNode ReadEnvironment(int start)

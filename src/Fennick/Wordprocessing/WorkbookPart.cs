@@ -83,7 +83,12 @@ internal static class WorkbookPart
         {
             xml.Attribute("r"u8, string.Create(CultureInfo.InvariantCulture, $"{ColumnName(column)}{row}"));
             xml.Attribute("t"u8, "inlineStr"u8);
-            using (xml.Element("is"u8)) xml.TextElement("t"u8, text);
+            using (xml.Element("is"u8))
+            using (xml.Element("t"u8))
+            {
+                if (text.Length > 0 && (char.IsWhiteSpace(text[0]) || char.IsWhiteSpace(text[^1]))) xml.Attribute("xml:space"u8, "preserve"u8);
+                xml.Text(text);
+            }
         }
     }
 

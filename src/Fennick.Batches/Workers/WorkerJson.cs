@@ -14,7 +14,8 @@ internal sealed record WorkerOpening(string Manuscript, IReadOnlyDictionary<stri
 /// <summary>A line to a worker: the report of a unit.</summary>
 /// <param name="Parameters">The values of its parameters, as written in a roster.</param>
 /// <param name="Path">The full path that the document will have; it is written beside it.</param>
-internal sealed record WorkerRequest(IReadOnlyDictionary<string, string> Parameters, string Path);
+/// <param name="Root">The folder of the batch, which has to be there.</param>
+internal sealed record WorkerRequest(IReadOnlyDictionary<string, string> Parameters, string Path, string Root);
 
 /// <summary>A line from a worker.</summary>
 internal sealed record WorkerReply

@@ -24,13 +24,14 @@ internal interface IWorkshop : IDisposable
 }
 
 /// <summary>Makes units in this process.</summary>
-internal sealed class OwnWorkshop(UnitRunner runner, FileHashes hashes) : IWorkshop
+internal sealed class OwnWorkshop(UnitRunner runner, FileHashes hashes, string root) : IWorkshop
 {
     public PreparedUnit Prepare(Unit unit, string path)
     {
         var made = runner.Make(unit);
         var diagnostics = new List<Diagnostic>(made.Diagnostics);
         using var package = ReportFile.Make(made.Content, diagnostics);
+        BatchRun.CheckFolder(root);
         StagedFile? staged = null;
         ReportFile.Writing(path, [], () => staged = ReportFile.Stage(package, path));
         return new PreparedUnit(staged!, package.Hash(), HouseHash.Of(made.Content.House, hashes), [.. made.Files, .. ReportFile.HouseOf(made.Content).Select(FileStamp.Of).Where(h => made.Files.All(f => f.Path != h.Path))], diagnostics, made.Outputs);
@@ -42,13 +43,13 @@ internal sealed class OwnWorkshop(UnitRunner runner, FileHashes hashes) : IWorks
 }
 
 /// <summary>Makes units in processes of their own, one for each thread that asks.</summary>
-internal sealed class ProcessWorkshop(Func<WorkerProcess> start) : IWorkshop
+internal sealed class ProcessWorkshop(Func<WorkerProcess> start, string root) : IWorkshop
 {
     private readonly ConcurrentDictionary<Thread, WorkerProcess> workers = [];
 
     public PreparedUnit Prepare(Unit unit, string path)
     {
-        var reply = workers.GetOrAdd(Thread.CurrentThread, _ => start()).Make(new WorkerRequest(BatchRun.Describe(unit), path));
+        var reply = workers.GetOrAdd(Thread.CurrentThread, _ => start()).Make(new WorkerRequest(BatchRun.Describe(unit), path, root));
         StagedFile? staged = null;
         ReportFile.Writing(path, reply.Diagnostics, () => staged = StagedFile.Adopt(reply.Staged!, path));
         return new PreparedUnit(staged!, reply.Output, reply.House, reply.Files, [.. reply.Diagnostics], [.. reply.Outputs]);
