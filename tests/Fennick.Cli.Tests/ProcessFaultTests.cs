@@ -46,7 +46,7 @@ public sealed class ProcessFaultTests : IDisposable
         var cases = string.Join('\n', faults.Select((f, i) => $"if (kind == {i}) {{ {f.Replace("int F(", $"int F{i}(", StringComparison.Ordinal).Replace(" F(", $" F{i}(", StringComparison.Ordinal).Replace("(F(", $"(F{i}(", StringComparison.Ordinal)} }}"));
         folder.Write("unit.ms.md", $"{Fence}manuscript\nparameter apiary (text):\nparameter kind (whole number):\n{Fence}\n\n{Fence}csharp prepare faulty\n{cases}\n{Fence}\n\nOf {{apiary}}.\n");
         folder.Write("roster.csv", "apiary,kind\n" + string.Concat(Enumerable.Range(0, Units).Select(i => $"unit {i},{(i % 6 == 3 && i / 6 < faults.Length ? i / 6 : -1)}\n")));
-        var result = Run("batch", "unit.ms.md", "--roster", "roster.csv", "--into", "reports", "--time-limit", "3s", "--memory-limit", "300MB");
+        var result = Run("batch", "unit.ms.md", "--roster", "roster.csv", "--into", "reports", "--time-limit", "8s", "--memory-limit", "300MB");
         Assert.Equal(3, result.ExitCode);
         Assert.Contains($"{Units - faults.Length} made, {faults.Length} failed", result.Errors, StringComparison.Ordinal);
         var made = Directory.GetFiles(folder.File("reports"), "*.docx");
@@ -55,7 +55,7 @@ public sealed class ProcessFaultTests : IDisposable
         Assert.Empty(Directory.GetFiles(folder.File("reports"), ".*"));
         var failed = File.ReadLines(folder.File("reports/ledger.jsonl")).Select(l => JsonDocument.Parse(l).RootElement).Where(l => l.GetProperty("event").GetString() == "failed").ToArray();
         var errors = string.Join('\n', failed.Select(l => l.GetProperty("error").GetString()));
-        foreach (var message in Faults.Select(f => f.Data.Item2).Append("this unit took longer than 3 s").Append("the memory is used up")) Assert.Contains(message, errors, StringComparison.Ordinal);
+        foreach (var message in Faults.Select(f => f.Data.Item2).Append("this unit took longer than 8 s").Append("the memory is used up")) Assert.Contains(message, errors, StringComparison.Ordinal);
         // What is made in other processes is what would be made in this one.
         Run("batch", "unit.ms.md", "--roster", "roster.csv", "--where", "kind=-1", "--into", "own", "--in-process");
         foreach (var path in made) Assert.Equal(File.ReadAllBytes(path), File.ReadAllBytes(Path.Combine(folder.File("own"), Path.GetFileName(path))));

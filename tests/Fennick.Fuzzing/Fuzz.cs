@@ -19,6 +19,9 @@ internal static class Fuzz
     /// <summary>How many tries a test makes: few in every run, as many as FENNICK_FUZZ says in a long one.</summary>
     public static int Tries(int few) => int.TryParse(Environment.GetEnvironmentVariable("FENNICK_FUZZ"), NumberStyles.None, CultureInfo.InvariantCulture, out var many) ? many : few;
 
+    /// <summary>One of the pieces.</summary>
+    public static string Piece(Random random) => Pieces[random.Next(Pieces.Length)];
+
     /// <summary>Text that is put together from pieces.</summary>
     public static string Text(Random random, int longest = 30) => string.Concat(Enumerable.Range(0, random.Next(longest)).Select(_ => random.Next(4) == 0 ? ((char)random.Next(32, 0x600)).ToString() : Pieces[random.Next(Pieces.Length)]));
 

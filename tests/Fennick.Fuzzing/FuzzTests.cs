@@ -62,16 +62,18 @@ public sealed class FuzzTests : IDisposable
         string[] languages = ["en-GB", "de", "ar-SA", "th-TH", "fa-IR", "he-IL", "ja-JP"];
         for (var i = 0; i < Fuzz.Tries(1500); i++)
         {
-            var (format, value) = (Fuzz.Text(random, 5), values[random.Next(values.Length)]);
-            Fuzz.IsDone($"`{format}` of {value}", () => _ = new Report($"x") { Language = Fennick.Formatting.Language.Find(languages[random.Next(languages.Length)])! }.Text(Formatted(value, format)).Build());
+            var (format, value) = (i % 2 == 0 ? Fuzz.Piece(random) : Fuzz.Text(random, 5), values[random.Next(values.Length)]);
+            var language = Fennick.Formatting.Language.Find(languages[random.Next(languages.Length)])!;
+            Fuzz.IsDone($"`{format}` of {value} in {language.Tag}", () => Formatted(value, format, language));
+            Fuzz.IsDone($"{value} in {language.Tag}", () => Formatted(value, "", language));
             Fuzz.IsDone($"chart `{format}`", () => _ = Chart.Columns([1.5, -2], v => "c", v => v).Format(format));
         }
 
-        static string Formatted(object? value, string format)
+        static string Formatted(object? value, string format, Fennick.Formatting.Language language)
         {
             try
             {
-                return Fennick.Formatting.ValueFormatter.Format(value, format.Length == 0 ? null : format, Fennick.Formatting.Language.Default);
+                return Fennick.Formatting.ValueFormatter.Format(value, format.Length == 0 ? null : format, language);
             }
             catch (Fennick.Formatting.ValueFormatException problem)
             {

@@ -105,6 +105,14 @@ public sealed class HouseSettingsTests : IDisposable
     }
 
     [Fact]
+    public void A_bar_in_a_value_parts_no_header()
+    {
+        var (docx, _) = Write("page.header: {word} | right\nparameter word (text): a | b", "Text.");
+        var header = docx.Xml(docx.Names.First(n => n.StartsWith("word/header", StringComparison.Ordinal)));
+        Assert.Equal("a | b\tright", Text(header.Root!));
+    }
+
+    [Fact]
     public void Shared_settings_of_others_are_not_obeyed_and_none_lets_code_in()
     {
         const UnixFileMode Mine = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;

@@ -62,6 +62,19 @@ public sealed class ValueFormatterTests
     }
 
     [Fact]
+    public void Numbers_of_any_size_and_dates_of_any_calendar_are_written()
+    {
+        var big = System.Numerics.BigInteger.Pow(10, 25);
+        Assert.Equal("1,000,000,000,000,000,000,000,000,000%", ValueFormatter.Format(big, "percent", Language.Default));
+        Assert.Contains("wants a number of ordinary size", Assert.Throws<ValueFormatException>(() => ValueFormatter.Format(big * 1000, "number 1", Language.Default)).Message, StringComparison.Ordinal);
+        Assert.Equal("7\u00A0kg", ValueFormatter.Format((Int128)7, "unit kg", Language.Default));
+        var early = new DateOnly(1850, 3, 4);
+        foreach (var tag in (string[])["ar-SA", "th-TH", "fa-IR", "ja-JP", "he-IL"])
+            foreach (var format in (string?[])[null, "d MMMM yyyy", "D", "date yyyy"]) Assert.NotEmpty(ValueFormatter.Format(early, format, Language.Find(tag)!));
+        Assert.Equal("1850", ValueFormatter.Format(early, "yyyy", Language.Find("ar-SA")!));
+    }
+
+    [Fact]
     public void A_sequence_is_no_value() =>
         Assert.Contains("cannot stand in a sentence", Assert.Throws<ValueFormatException>(() => ValueFormatter.Format(new[] { 1, 2 }, null, Language.Default)).Message, StringComparison.Ordinal);
 

@@ -33,14 +33,14 @@ internal sealed class WorkerProcess(Manuscript manuscript, TimeSpan? timeLimit, 
     /// <exception cref="ReportException">It cannot be made, or the process has ended.</exception>
     public WorkerReply Make(WorkerRequest request)
     {
-        if (process is null) Start();
         // What other programs write that steps start is of no interest later.
         if (File.Exists(Log) && new FileInfo(Log).Length > LongestLog) File.WriteAllText(Log, "");
         WorkerReply reply;
         try
         {
+            if (process is null) Start();
             Send(WorkerJson.Line(request, WorkerJson.Default.WorkerRequest));
-            reply = JsonSerializer.Deserialize(Wait(), WorkerJson.Default.WorkerReply)!;
+            reply = JsonSerializer.Deserialize(Wait(timeLimit), WorkerJson.Default.WorkerReply)!;
         }
         catch (Exception problem) when (problem is IOException or ReportException or JsonException)
         {
@@ -75,6 +75,8 @@ internal sealed class WorkerProcess(Manuscript manuscript, TimeSpan? timeLimit, 
         process = Process.Start(start)!;
         replies = new StreamReader(process.StandardOutput.BaseStream, Encoding.UTF8);
         Send(WorkerJson.Line(new WorkerOpening(manuscript.Tree.Sources.Main.DisplayPath, manuscript.With), WorkerJson.Default.WorkerOpening));
+        var ready = JsonSerializer.Deserialize(Wait(null), WorkerJson.Default.WorkerReply)!;
+        ReportException.ThrowIfAny(ready.Diagnostics);
     }
 
     private void Send(byte[] line)
@@ -84,13 +86,13 @@ internal sealed class WorkerProcess(Manuscript manuscript, TimeSpan? timeLimit, 
     }
 
     /// <summary>The reply, within the limits.</summary>
-    private string Wait()
+    private string Wait(TimeSpan? limit)
     {
         var watch = Stopwatch.StartNew();
         var reading = replies!.ReadLineAsync();
-        while (!reading.Wait(memoryLimit is null && timeLimit is null ? Timeout.InfiniteTimeSpan : Look))
+        while (!reading.Wait(memoryLimit is null && limit is null ? Timeout.InfiniteTimeSpan : Look))
         {
-            if (watch.Elapsed > timeLimit) throw new ReportException(TooLong(timeLimit.Value));
+            if (watch.Elapsed > limit) throw new ReportException(TooLong(limit.Value));
             process!.Refresh();
             if (process.WorkingSet64 > memoryLimit) throw new ReportException(TooLarge(memoryLimit.Value));
         }

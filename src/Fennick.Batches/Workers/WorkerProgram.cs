@@ -50,10 +50,11 @@ internal static class WorkerProgram
             manuscript = Manuscript.Open(opening.Manuscript, opening.With);
             ready = manuscript.Prepare(System.Collections.Immutable.ImmutableArray.CreateBuilder<Diagnostic>()).Ready;
             _ = WorkingFolder.Enter(manuscript.Folder);
+            // From now on the time of units counts.
+            Reply(new WorkerReply());
         }
         catch (ReportException problem)
         {
-            requests.Take();
             Reply(new WorkerReply { Diagnostics = problem.Diagnostics, IsSpent = true });
             return;
         }

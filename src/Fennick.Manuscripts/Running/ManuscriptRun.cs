@@ -37,6 +37,7 @@ public sealed class ManuscriptRun : IProseHost
     private int next;
     private int lastStep;
     private int writtenBefore;
+    private bool isInMargin;
 
     internal ManuscriptRun(ManuscriptTree tree, IReadOnlyDictionary<string, object> parameters)
     {
@@ -212,7 +213,10 @@ public sealed class ManuscriptRun : IProseHost
             return [dressed.Style is { } style ? new StyledInline(style, words, dressed.Place) : new ColouredInline(dressed.Colour!, words)];
         }
         if (tree.Citations.TryGetValue(hole, out var cite)) return [cite];
-        return tree.Values.TryGetValue(hole, out var value) && placing.Value(value.Ordinal) is { } text ? text.Inlines : [];
+        return tree.Values.TryGetValue(hole, out var value) && placing.Value(value.Ordinal) is { } text ? isInMargin ? [.. text.Inlines.Select(Whole)] : text.Inlines : [];
+
+        // A bar in a value parts no header.
+        static Inline Whole(Inline inline) => inline is TextInline { Text: var words } && words.Contains('|', StringComparison.Ordinal) ? new ValueInline(words, null) : inline;
     }
 
     Label? IProseHost.LabelOf(HeadingBlock heading) => LabelOf(tree.HeadingLabels.GetValueOrDefault(heading));
@@ -275,7 +279,13 @@ public sealed class ManuscriptRun : IProseHost
     Block IProseHost.WithWords(ControlBlock control, Block block) =>
         block is Pages pages && tree.Margins.TryGetValue(tree.Controls[control].Branches[0].Head, out var words) ? pages with { Layout = PageSettings.WithWords(pages.Layout, WordsOf(words)) } : block;
 
-    private IEnumerable<KeyValuePair<string, RichText>> WordsOf(IReadOnlyDictionary<string, ProseFragment> words) => words.Select(w => KeyValuePair.Create(w.Key, Prose(w.Value)!));
+    private KeyValuePair<string, RichText>[] WordsOf(IReadOnlyDictionary<string, ProseFragment> words)
+    {
+        isInMargin = true;
+        KeyValuePair<string, RichText>[] filled = [.. words.Select(w => KeyValuePair.Create(w.Key, Prose(w.Value)!))];
+        isInMargin = false;
+        return filled;
+    }
 
     IPictureTools? IProseHost.PictureTools => PictureTools.Instance;
 

@@ -178,7 +178,7 @@ internal static class NamedFormats
     {
         if (argument.Split(' ', StringSplitOptions.RemoveEmptyEntries) is not [var power, var places] || !int.TryParse(power, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var exponent) || Math.Abs(exponent) > 300) throw call.WrongArgument();
         if (!ValueFormatter.IsNumber(call.Value)) throw call.WrongValue("a number");
-        var number = Convert.ToDouble(call.Value, CultureInfo.InvariantCulture);
+        var number = ValueFormatter.ToDouble(call.Value);
         if (!double.IsFinite(number)) return ValueFormatter.Format(number, "0", call.Language);
         var (mantissa, own) = number == 0 ? (0, exponent) : ShortestDecimal.Split(number);
         var shift = own - exponent;
@@ -217,9 +217,9 @@ internal static class NamedFormats
         public decimal Number()
         {
             if (!ValueFormatter.IsNumber(Value)) throw WrongValue("a number");
-            var number = Convert.ToDouble(Value, CultureInfo.InvariantCulture);
+            var number = ValueFormatter.ToDouble(Value);
             if (!double.IsFinite(number) || Math.Abs(number) >= 7e27) throw WrongValue("a number of ordinary size");
-            return Value is double or float ? ShortestDecimal.Of(Value) ?? 0 : Convert.ToDecimal(Value, CultureInfo.InvariantCulture);
+            return Value is double or float ? ShortestDecimal.Of(Value) ?? 0 : ValueFormatter.ToDecimal(Value!);
         }
 
         public long WholeNumber() => Number() is var number && number == decimal.Truncate(number) && Math.Abs(number) < long.MaxValue ? (long)number : throw WrongValue("a whole number");

@@ -25,10 +25,10 @@ public static class ValueFormatter
             null or DBNull => language.Numbers.Missing,
             string text => text,
             double or float or decimal => SensibleDigits(value, language),
-            DateOnly date => date.ToString(language.DatePattern, language.Culture),
-            DateTime time when time.TimeOfDay == TimeSpan.Zero => time.ToString(language.DatePattern, language.Culture),
+            DateOnly date => InCalendar(date, language.DatePattern, language.Culture),
+            DateTime time when time.TimeOfDay == TimeSpan.Zero => InCalendar(time, language.DatePattern, language.Culture),
             _ when IsWholeNumber(value) => WholeNumber(value, language),
-            IFormattable formattable => formattable.ToString(null, language.Culture),
+            IFormattable formattable => InCalendar(formattable, null, language.Culture),
             System.Collections.IEnumerable => throw new ValueFormatException(
                 $"a {DescribeType(value)} cannot stand in a sentence", "join its items to a text, or place it with a `table` step"),
             _ => value.ToString() ?? language.Numbers.Missing,
@@ -47,6 +47,43 @@ public static class ValueFormatter
         return null;
     }
 
+    /// <summary>A value in a form of its own. A date that the language's calendar does not reach is written in that of Gregory.</summary>
+    private static string InCalendar(IFormattable value, string? format, CultureInfo culture)
+    {
+        try
+        {
+            return value.ToString(format, culture);
+        }
+        catch (ArgumentOutOfRangeException) when (value is DateOnly or DateTime or DateTimeOffset)
+        {
+            var gregorian = (CultureInfo)culture.Clone();
+            gregorian.DateTimeFormat.Calendar = culture.OptionalCalendars.OfType<GregorianCalendar>().FirstOrDefault() ?? new GregorianCalendar();
+            return value.ToString(format, gregorian);
+        }
+    }
+
+    /// <summary>A number as a real one, of whatever type it is.</summary>
+    internal static double ToDouble(object? value) => value switch
+    {
+        System.Numerics.BigInteger big => (double)big,
+        Int128 large => (double)large,
+        UInt128 large => (double)large,
+        nint native => native,
+        nuint native => native,
+        _ => Convert.ToDouble(value, CultureInfo.InvariantCulture),
+    };
+
+    /// <summary>A number as a decimal one.</summary>
+    internal static decimal ToDecimal(object value) => value switch
+    {
+        System.Numerics.BigInteger big => (decimal)big,
+        Int128 large => (decimal)large,
+        UInt128 large => (decimal)large,
+        nint native => native,
+        nuint native => native,
+        _ => Convert.ToDecimal(value, CultureInfo.InvariantCulture),
+    };
+
     /// <summary>Whether a value is shown as a number.</summary>
     internal static bool IsNumber(object? value) => value is double or float or decimal || IsWholeNumber(value);
 
@@ -57,7 +94,7 @@ public static class ValueFormatter
     internal static string ColumnFormat(IEnumerable<object?> values)
     {
         const int mostDecimalsForTheSmallest = 4;
-        var numbers = values.Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture)).Where(n => double.IsFinite(n)).ToArray();
+        var numbers = values.Select(v => ToDouble(v)).Where(n => double.IsFinite(n)).ToArray();
         var sizes = numbers.Select(Math.Abs).Where(n => n > 0).DefaultIfEmpty(1).ToArray();
         var grouped = sizes.Max() >= 9_999.5 ? "#,0" : "0";
         if (numbers.All(n => n == Math.Truncate(n))) return grouped;
@@ -81,7 +118,7 @@ public static class ValueFormatter
     /// <summary>Four significant digits, but never fewer than the whole part has, and no trailing zeros.</summary>
     private static string SensibleDigits(object value, Language language)
     {
-        var number = Convert.ToDouble(value, CultureInfo.InvariantCulture);
+        var number = ToDouble(value);
         if (double.IsNaN(number)) return language.Numbers.Missing;
         if (double.IsInfinity(number) || number == 0) return (number == 0 ? 0.0 : number).ToString("0", language.Culture);
         var decimals = language.Numbers.Digits - 1;
@@ -119,7 +156,7 @@ public static class ValueFormatter
         if (!fits) throw Unknown(format, $"a {DescribeType(value)}");
         try
         {
-            var text = ((IFormattable)Rounded(value, format)).ToString(format, language.Culture);
+            var text = InCalendar((IFormattable)Rounded(value, format), format, language.Culture);
             // A percent sign or a currency stays with its number.
             if (format[0] is 'P' or 'p' or 'C' or 'c') text = text.Replace(' ', '\u00A0');
             // A number that rounds to zero has no sign.
@@ -136,7 +173,7 @@ public static class ValueFormatter
     {
         if (value is not (double or float) || format[0] is 'R' or 'r' or 'G' or 'g') return value;
         if (format.AsSpan().IndexOfAny('E', 'e') < 0) return ShortestDecimal.Of(value) is { } number ? number : value;
-        var real = Convert.ToDouble(value, CultureInfo.InvariantCulture);
+        var real = ToDouble(value);
         if (!double.IsFinite(real) || real == 0) return value;
         // With an exponent the digits of the mantissa count: the standard format says how many, a pattern has a place for each.
         var decimals = IsStandard(format, "E") ? (format.Length > 1 ? int.Parse(format.AsSpan(1), CultureInfo.InvariantCulture) : 6) : format.Split('E', 'e')[0].Count(c => c is '0' or '#') - 1;

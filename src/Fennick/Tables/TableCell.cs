@@ -1,4 +1,3 @@
-using System.Globalization;
 using Fennick.Documents;
 using Fennick.Formatting;
 
@@ -44,7 +43,7 @@ public sealed record TableCell(RichText Content)
 
     private static double? NumberOf(RichText content) => content.Inlines switch
     {
-        [ValueInline { Value: var value }] when ValueFormatter.IsNumber(value) => Convert.ToDouble(value, CultureInfo.InvariantCulture),
+        [ValueInline { Value: var value }] when ValueFormatter.IsNumber(value) => ValueFormatter.ToDouble(value),
         [EmphasisInline emphasis] => NumberOf(emphasis.Content),
         _ => null,
     };
