@@ -85,9 +85,9 @@ public sealed record Batch
     public BatchResult Run(string into, Action<BatchProgress>? progress = null, CancellationToken stop = default)
     {
         ArgumentNullException.ThrowIfNull(into);
-        if (MemoryLimit is not null && (InProcess || maker(Parameters).Manuscript is null))
-            throw new ReportException(Diagnostic.Error(null, "the memory of a unit can be limited only where it is made in a process of its own", "set `InProcess = false`, or leave `MemoryLimit` out"));
         var units = maker(Parameters);
+        if (MemoryLimit is not null && (InProcess || units.Manuscript is null))
+            throw new ReportException(Diagnostic.Error(null, "the memory of a unit can be limited only where it is made in a process of its own", "set `InProcess = false`, or leave `MemoryLimit` out"));
         var (all, selected) = UnitsOf(units);
         using var run = new BatchRun(this, units, all, selected, FileStamp.FullPath(into), progress, stop);
         return run.Run();

@@ -59,7 +59,7 @@ internal sealed class BatchRun : IDisposable
         // What did not come to its end may have taken the whole process with it: it comes last.
         var waiting = own.Where(u => states[u] is UnitNeed.Make or UnitNeed.Retry).OrderBy(u => states[u]).ToArray();
         ImmutableArray<UnitOutcome> made = [];
-        if (waiting.Length > 0) CheckDestinations(waiting);
+        CheckDestinations(waiting);
         Add(Ledger.Head(maker.Name, batch.Roster.Name, batch.Part, all.Select(u => u.File)));
         if (waiting.Length > 0)
         {

@@ -24,6 +24,9 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
     private int finished;
     private int failed;
 
+    /// <summary>What is said of a unit in whose time the current folder was changed.</summary>
+    public static Diagnostic Moved { get; } = Diagnostic.Error(null, "the current folder was changed while this unit was made, so that it may have read what is not its own", "let no step change it: it is the same for all units");
+
     /// <summary>Does something with each unit; what it throws makes the unit fail.</summary>
     /// <param name="units">The units.</param>
     /// <param name="run">Makes a unit and says what deserves attention.</param>
@@ -78,7 +81,7 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
             WorkingFolder.Change(folder);
         }
         if (Volatile.Read(ref moves) != before)
-            throw new ReportException([Diagnostic.Error(null, "the current folder was changed while this unit was made, so that it may have read what is not its own", "let no step change it: it is the same for all units")], problem);
+            throw new ReportException([Moved], problem);
         return problem is null ? made! : throw problem;
     }
 

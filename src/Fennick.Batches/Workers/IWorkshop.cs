@@ -13,7 +13,24 @@ namespace Fennick.Batches.Workers;
 /// <param name="Files">The files that it was made from.</param>
 /// <param name="Diagnostics">What deserves attention.</param>
 /// <param name="Outputs">What the steps wrote to the console.</param>
-internal sealed record PreparedUnit(StagedFile Staged, string Output, string House, IReadOnlyList<FileStamp> Files, List<Diagnostic> Diagnostics, ImmutableArray<StepOutput> Outputs);
+internal sealed record PreparedUnit(StagedFile Staged, string Output, string House, IReadOnlyList<FileStamp> Files, List<Diagnostic> Diagnostics, ImmutableArray<StepOutput> Outputs)
+{
+    /// <summary>Writes a report beside its place.</summary>
+    /// <param name="made">The report.</param>
+    /// <param name="path">The full path that its document will have.</param>
+    /// <param name="root">The folder of the batch, which has to be there.</param>
+    /// <param name="hashes">The hashes of the files that are known.</param>
+    public static PreparedUnit Of(MadeReport made, string path, string root, FileHashes hashes)
+    {
+        var diagnostics = new List<Diagnostic>(made.Diagnostics);
+        using var package = ReportFile.Make(made.Content, diagnostics);
+        BatchRun.CheckFolder(root);
+        StagedFile? staged = null;
+        ReportFile.Writing(path, [], () => staged = ReportFile.Stage(package, path));
+        FileStamp[] files = [.. made.Files, .. ReportFile.HouseOf(made.Content).Select(FileStamp.Of).Where(h => made.Files.All(f => f.Path != h.Path))];
+        return new PreparedUnit(staged!, package.Hash(), HouseHash.Of(made.Content.House, hashes), files, diagnostics, made.Outputs);
+    }
+}
 
 /// <summary>Where units are made.</summary>
 internal interface IWorkshop : IDisposable
@@ -26,16 +43,7 @@ internal interface IWorkshop : IDisposable
 /// <summary>Makes units in this process.</summary>
 internal sealed class OwnWorkshop(UnitRunner runner, FileHashes hashes, string root) : IWorkshop
 {
-    public PreparedUnit Prepare(Unit unit, string path)
-    {
-        var made = runner.Make(unit);
-        var diagnostics = new List<Diagnostic>(made.Diagnostics);
-        using var package = ReportFile.Make(made.Content, diagnostics);
-        BatchRun.CheckFolder(root);
-        StagedFile? staged = null;
-        ReportFile.Writing(path, [], () => staged = ReportFile.Stage(package, path));
-        return new PreparedUnit(staged!, package.Hash(), HouseHash.Of(made.Content.House, hashes), [.. made.Files, .. ReportFile.HouseOf(made.Content).Select(FileStamp.Of).Where(h => made.Files.All(f => f.Path != h.Path))], diagnostics, made.Outputs);
-    }
+    public PreparedUnit Prepare(Unit unit, string path) => PreparedUnit.Of(runner.Make(unit), path, root, hashes);
 
     public void Dispose()
     {

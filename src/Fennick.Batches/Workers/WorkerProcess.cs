@@ -16,25 +16,18 @@ namespace Fennick.Batches.Workers;
 /// <param name="memoryLimit">How many bytes of memory it may take; as many as there are if null.</param>
 internal sealed class WorkerProcess(Manuscript manuscript, TimeSpan? timeLimit, long? memoryLimit) : IDisposable
 {
-    public const string MarkName = "mark";
-    public const string LogName = "log";
-
     private const long LongestLog = 1024 * 1024;
     private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(50);
-    private readonly string folder = Directory.CreateTempSubdirectory("fennick-batch-").FullName;
+    private readonly ProcessWatch watch = new("fennick-batch-");
     private Process? process;
     private StreamReader? replies;
-
-    private string Mark => Path.Combine(folder, MarkName);
-
-    private string Log => Path.Combine(folder, LogName);
 
     /// <summary>Has a report made.</summary>
     /// <exception cref="ReportException">It cannot be made, or the process has ended.</exception>
     public WorkerReply Make(WorkerRequest request)
     {
         // What other programs write that steps start is of no interest later.
-        if (File.Exists(Log) && new FileInfo(Log).Length > LongestLog) File.WriteAllText(Log, "");
+        if (watch.WrittenLength > LongestLog) watch.ClearWritten();
         WorkerReply reply;
         try
         {
@@ -58,14 +51,13 @@ internal sealed class WorkerProcess(Manuscript manuscript, TimeSpan? timeLimit, 
     public void Dispose()
     {
         Stop();
-        Directory.Delete(folder, recursive: true);
+        watch.Dispose();
     }
 
     private void Start()
     {
-        StepMark.Create(Mark);
-        File.WriteAllText(Log, "");
-        var start = WorkerHost.Start("worker", folder);
+        watch.Reset();
+        var start = WorkerHost.Start("worker", watch.Folder);
         start.WorkingDirectory = manuscript.OpenedIn;
         start.RedirectStandardInput = start.RedirectStandardOutput = true;
         start.Environment[CompiledCache.FolderVariable] = CompiledCache.Root;
@@ -88,11 +80,11 @@ internal sealed class WorkerProcess(Manuscript manuscript, TimeSpan? timeLimit, 
     /// <summary>The reply, within the limits.</summary>
     private string Wait(TimeSpan? limit)
     {
-        var watch = Stopwatch.StartNew();
+        var time = Stopwatch.StartNew();
         var reading = replies!.ReadLineAsync();
         while (!reading.Wait(memoryLimit is null && limit is null ? Timeout.InfiniteTimeSpan : Look))
         {
-            if (watch.Elapsed > limit) throw new ReportException(TooLong(limit.Value));
+            if (time.Elapsed > limit) throw new ReportException(TooLong(limit.Value));
             process!.Refresh();
             if (process.WorkingSet64 > memoryLimit) throw new ReportException(TooLarge(memoryLimit.Value));
         }
@@ -103,7 +95,7 @@ internal sealed class WorkerProcess(Manuscript manuscript, TimeSpan? timeLimit, 
     private ReportException Describe()
     {
         process!.WaitForExit();
-        var end = ProcessEnd.Describe(process, Mark, Log);
+        var end = watch.Describe(process);
         return new ReportException(memoryLimit is { } most && end.Message.EndsWith("has used up the memory", StringComparison.Ordinal) ? TooLarge(most) with { Place = end.Place } : end);
     }
 

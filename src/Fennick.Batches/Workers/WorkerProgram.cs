@@ -18,8 +18,8 @@ internal static class WorkerProgram
     {
         // It is started by batches, and does nothing by itself.
         if (arguments is not ["worker", var folder]) return WrongCall;
-        StepMark.Open(Path.Combine(folder, WorkerProcess.MarkName));
-        var replies = UnixStreams.TakeOutput(Path.Combine(folder, WorkerProcess.LogName));
+        ProcessWatch.Enter(folder);
+        var replies = UnixStreams.TakeOutput(ProcessWatch.LogIn(folder));
         var requests = new BlockingCollection<string>();
         // Ctrl-C reaches all processes of a terminal; whoever asked for the reports decides what comes of it.
         using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, context => context.Cancel = true);
@@ -85,25 +85,18 @@ internal static class WorkerProgram
         if (WorkingFolder.Current != manuscript.Folder)
         {
             WorkingFolder.Change(manuscript.Folder);
-            throw new ReportException(Diagnostic.Error(null, "the current folder was changed while this unit was made, so that it may have read what is not its own", "let no step change it: it is the same for all units"));
+            throw new ReportException(UnitRunner.Moved);
         }
-        var diagnostics = new List<Diagnostic>(made.Diagnostics);
-        using var package = ReportFile.Make(made.Content, diagnostics);
-        BatchRun.CheckFolder(request.Root);
-        var staged = "";
-        ReportFile.Writing(request.Path, [], () =>
-        {
-            using var file = ReportFile.Stage(package, request.Path);
-            staged = file.Leave();
-        });
+        var prepared = PreparedUnit.Of(made, request.Path, request.Root, hashes);
+        using var file = prepared.Staged;
         return new WorkerReply
         {
-            Staged = staged,
-            Output = package.Hash(),
-            House = HouseHash.Of(made.Content.House, hashes),
-            Files = [.. made.Files, .. ReportFile.HouseOf(made.Content).Select(FileStamp.Of).Where(h => made.Files.All(f => f.Path != h.Path))],
-            Diagnostics = diagnostics,
-            Outputs = made.Outputs,
+            Staged = file.Leave(),
+            Output = prepared.Output,
+            House = prepared.House,
+            Files = prepared.Files,
+            Diagnostics = prepared.Diagnostics,
+            Outputs = prepared.Outputs,
         };
     }
 }

@@ -61,7 +61,7 @@ internal sealed class CompiledCache
     {
         var path = PathOf(key);
         // It is code that runs: what somebody else can have written is not looked at.
-        if (!IsPrivate(Folder) || UnixFile.Of(path)?.Owner != UnixFile.CurrentUser) return null;
+        if (!IsPrivate(Folder) || UnixFile.Of(path) is not { IsOwn: true }) return null;
         try
         {
             var bytes = File.ReadAllBytes(path);
@@ -99,7 +99,7 @@ internal sealed class CompiledCache
     }
 
     /// <summary>Whether a folder is there that nobody but the user can look into.</summary>
-    internal static bool IsPrivate(string folder) => UnixFile.Of(folder) is { } found && found.Owner == UnixFile.CurrentUser && (found.Mode & ~OnlyUser) == 0;
+    internal static bool IsPrivate(string folder) => UnixFile.Of(folder) is { IsOwn: true } found && (found.Mode & ~OnlyUser) == 0;
 
     private string PathOf(string key) => Path.Combine(Folder, $"{key}.bin");
 

@@ -87,7 +87,7 @@ internal sealed class LibrarySet
         var output = Path.Combine(kept, "out");
         if (Directory.Exists(output))
         {
-            return CompiledCache.IsPrivate(cacheFolder) && UnixFile.Of(kept)?.Owner == UnixFile.CurrentUser ? output
+            return CompiledCache.IsPrivate(cacheFolder) && UnixFile.Of(kept) is { IsOwn: true } ? output
                 : throw new ReportException(Diagnostic.Error(packages[0].Place, $"the packages in {kept} are not used: somebody else can look into the folder, or made it", "remove the folder, or name one of your own in the variable FENNICK_CACHE"));
         }
         var work = Path.Combine(cacheFolder, $".{Guid.NewGuid():N}");

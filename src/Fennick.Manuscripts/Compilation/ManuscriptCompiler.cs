@@ -37,7 +37,7 @@ internal static class ManuscriptCompiler
         }
         var warnings = result.Diagnostics.Where(d => d.Severity == DiagnosticSeverity.Warning).Select(Warning).OfType<CompiledWarning>();
         var (code, lines) = (assembly.ToArray(), symbols.ToArray());
-        var undeclared = UndeclaredCalls.Find(new MemoryStream(code), new MemoryStream(lines), (type, _, _) => type == CompiledManuscript.ProgramType,
+        var undeclared = UndeclaredCalls.Find(new MemoryStream(code), new MemoryStream(lines), (type, _) => type == CompiledManuscript.ProgramType,
             name => libraries.Assemblies.FirstOrDefault(a => Path.GetFileNameWithoutExtension(a) == name));
         return new CompiledManuscript(code, lines, [.. warnings, .. program.SharedState],
             [.. undeclared.Select(u => MappedPlace.Resolve(u.Document) is { } ordinal ? new CompiledCall(u.Call, u.Kind, ordinal, u.Line - 1, Math.Max(0, u.Column - 1)) : new CompiledCall(u.Call, u.Kind, null, 0, 0))]);

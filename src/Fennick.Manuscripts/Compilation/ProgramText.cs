@@ -37,14 +37,14 @@ internal sealed class ProgramText
         this.diagnostics = diagnostics;
         foreach (var step in tree.Executables.OfType<Step>()) steps[step.Ordinal] = StepSyntax.Parse(step, tree, diagnostics);
         foreach (var hole in tree.Executables.OfType<ValueHole>()) Check(hole.Expression, hole.Offset);
-        foreach (var (word, place) in tree.LoneWords.Where(w => Names.Any(n => n.Name == w.Word) || tree.Settings.Parameters.Any(p => p.Name == w.Word)))
+        var variables = Names.Select(n => n.Name).Concat(tree.Settings.Parameters.Select(p => p.Name)).ToHashSet();
+        foreach (var (word, place) in tree.LoneWords.Where(w => variables.Contains(w.Word)))
             diagnostics.Add(Diagnostic.Error(place, $"`{{{word}}}` is a word of the format, and a variable has the same name", $"write `{{({word})}}` for the variable's value, or give the variable another name"));
         // What a house asks for starts with a variable of the manuscript, not with a type.
         foreach (var hole in tree.SlotExpressions.Values.SelectMany(p => p.Executables).OfType<ValueHole>())
         {
             var root = string.Concat(hole.Expression.TakeWhile(c => char.IsLetterOrDigit(c) || c == '_'));
-            string[] known = [.. Names.Select(n => n.Name), .. tree.Settings.Parameters.Select(p => p.Name)];
-            if (!known.Contains(root)) diagnostics.Add(Diagnostic.Error(tree.Sources.PlaceOf(hole.Offset), $"`{root}` is no variable of the manuscript", Nearest.Suggest(root, known)));
+            if (!variables.Contains(root)) diagnostics.Add(Diagnostic.Error(tree.Sources.PlaceOf(hole.Offset), $"`{root}` is no variable of the manuscript", Nearest.Suggest(root, variables)));
         }
         foreach (var head in tree.Executables.OfType<ControlHead>().Where(h => h.Kind is ControlKind.ForEach or ControlKind.If or ControlKind.ElseIf)) Check(head.Expression, head.Offset);
     }

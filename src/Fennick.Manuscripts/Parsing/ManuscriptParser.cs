@@ -84,7 +84,7 @@ internal sealed partial class ManuscriptParser
     }
 
     // A name, its members, items of sequences by number or text, and the usual summaries without arguments; behind a colon a format.
-    [GeneratedRegex("""^=\s*\w+(\??\.\w+(?<!\(\))|\.(Count|LongCount|Sum|Average|Min|Max|First|Last|Single|Any)\(\)|\[\s*(\^?[0-9]+|"[^"\\{}]*")\s*\])*\s*(:[^{}]*)?$""")]
+    [GeneratedRegex("""^=\s*\w+(\??\.\w+|\.(Count|LongCount|Sum|Average|Min|Max|First|Last|Single|Any)\(\)|\[\s*(\^?[0-9]+|"[^"\\{}]*")\s*\])*\s*(:[^{}]*)?$""")]
     private static partial Regex HouseValue();
 
     private ManuscriptTree Run(IReadOnlyDictionary<string, string> overrides)

@@ -125,7 +125,6 @@ internal static class KnownCalls
         var isSystem = assembly is "System" or "mscorlib" or "netstandard" || assembly.StartsWith("System.", StringComparison.Ordinal);
         var name = $"{space}.{type}";
         if (!isSystem) return CallKind.Files;
-        // What it is told of later is what counts of a type that is inside of another.
         if (Members.TryGetValue($"{name}.{member}", out var exact) || Members.TryGetValue($"{name}.{member}({parameters})", out exact) || Members.TryGetValue($"{name}.{member}({First(parameters)}", out exact) || Members.TryGetValue($"{name}.*", out exact)) return exact;
         if (Namespaces.Contains(space) || Types.Contains(name)) return CallKind.Known;
         return ChangingNamespaces.Any(n => space == n || space.StartsWith(n + ".", StringComparison.Ordinal)) ? CallKind.Changing : CallKind.Files;

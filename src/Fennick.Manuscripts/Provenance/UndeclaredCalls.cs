@@ -35,9 +35,9 @@ internal sealed class UndeclaredCalls
     /// <summary>The calls that a method may come to, in the order of the text.</summary>
     /// <param name="assembly">The compiled code.</param>
     /// <param name="symbols">Its line numbers.</param>
-    /// <param name="isStart">Whether a method is where the code starts.</param>
+    /// <param name="isStart">Whether a method of a type of this name is where the code starts.</param>
     /// <param name="pathOf">Where the library of a name is; null if it is none of the user's.</param>
-    public static ImmutableArray<UndeclaredCall> Find(Stream assembly, Stream? symbols, Func<string, string, MethodDefinitionHandle, bool> isStart, Func<string, string?> pathOf)
+    public static ImmutableArray<UndeclaredCall> Find(Stream assembly, Stream? symbols, Func<string, MethodDefinitionHandle, bool> isStart, Func<string, string?> pathOf)
     {
         using var file = new PEReader(assembly);
         using var provider = symbols is null ? null : MetadataReaderProvider.FromPortablePdbStream(symbols);
@@ -45,7 +45,7 @@ internal sealed class UndeclaredCalls
         foreach (var type in calls.code.TypeDefinitions)
         {
             var name = calls.code.GetString(calls.code.GetTypeDefinition(type).Name);
-            foreach (var method in calls.code.GetTypeDefinition(type).GetMethods().Where(m => isStart(name, calls.code.GetString(calls.code.GetMethodDefinition(m).Name), m))) calls.Reach(method);
+            foreach (var method in calls.code.GetTypeDefinition(type).GetMethods().Where(m => isStart(name, m))) calls.Reach(method);
         }
         while (calls.waiting.TryPop(out var next)) calls.Read(next);
         return [.. calls.found.Distinct().OrderBy(c => c.Document, StringComparer.Ordinal).ThenBy(c => c.Line).ThenBy(c => c.Column)];

@@ -19,8 +19,8 @@ public static class OwnProcess
         if (Environment.GetEnvironmentVariable(Variable) is not { Length: > 0 } folder || !Directory.Exists(folder)) return false;
         // Programs that steps start are not watched.
         Environment.SetEnvironmentVariable(Variable, null);
-        StepMark.Open(Path.Combine(folder, "mark"));
-        UnixStreams.SendErrorsTo(Path.Combine(folder, "log"));
+        ProcessWatch.Enter(folder);
+        UnixStreams.SendErrorsTo(ProcessWatch.LogIn(folder));
         return true;
     }
 
@@ -35,39 +35,31 @@ public static class OwnProcess
         ArgumentNullException.ThrowIfNull(arguments);
         ArgumentNullException.ThrowIfNull(tell);
         ArgumentNullException.ThrowIfNull(show);
-        var folder = Directory.CreateTempSubdirectory("fennick-run-").FullName;
-        var (mark, log) = (Path.Combine(folder, "mark"), Path.Combine(folder, "log"));
-        try
+        using var watch = new ProcessWatch("fennick-run-");
+        watch.Reset();
+        var start = new ProcessStartInfo(Environment.ProcessPath!) { UseShellExecute = false };
+        // Where the program is run by the command `dotnet`, its assembly comes first.
+        if (Path.GetFileNameWithoutExtension(Environment.ProcessPath) == "dotnet") start.ArgumentList.Add(Environment.GetCommandLineArgs()[0]);
+        foreach (var argument in arguments) start.ArgumentList.Add(argument);
+        start.Environment[Variable] = watch.Folder;
+        // Ctrl-C reaches both; the one that works decides.
+        using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, context => context.Cancel = true);
+        using var process = Process.Start(start)!;
+        var isStopped = false;
+        using var terminate = PosixSignalRegistration.Create(PosixSignal.SIGTERM, context =>
         {
-            StepMark.Create(mark);
-            var start = new ProcessStartInfo(Environment.ProcessPath!) { UseShellExecute = false };
-            // Where the program is run by the command `dotnet`, its assembly comes first.
-            if (Path.GetFileNameWithoutExtension(Environment.ProcessPath) == "dotnet") start.ArgumentList.Add(Environment.GetCommandLineArgs()[0]);
-            foreach (var argument in arguments) start.ArgumentList.Add(argument);
-            start.Environment[Variable] = folder;
-            // Ctrl-C reaches both; the one that works decides.
-            using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, context => context.Cancel = true);
-            using var process = Process.Start(start)!;
-            var isStopped = false;
-            using var terminate = PosixSignalRegistration.Create(PosixSignal.SIGTERM, context =>
-            {
-                context.Cancel = isStopped = true;
-                process.Kill();
-            });
-            process.WaitForExit();
-            if (isStopped) return Terminated;
-            // What a thread does that a step has left behind ends the process outside of all steps.
-            if (StepMark.Read(mark) is null && process.ExitCode < AbnormalFrom)
-            {
-                if (ProcessEnd.Tail(log) is { Length: > 0 } written) show(written);
-                return process.ExitCode;
-            }
-            tell(ProcessEnd.Describe(process, mark, log));
-            return failed;
-        }
-        finally
+            context.Cancel = isStopped = true;
+            process.Kill();
+        });
+        process.WaitForExit();
+        if (isStopped) return Terminated;
+        // What a thread does that a step has left behind ends the process outside of all steps.
+        if (!watch.IsInStep && process.ExitCode < AbnormalFrom)
         {
-            Directory.Delete(folder, recursive: true);
+            if (watch.Written is { Length: > 0 } written) show(written);
+            return process.ExitCode;
         }
+        tell(watch.Describe(process));
+        return failed;
     }
 }

@@ -13,12 +13,10 @@ internal static partial class ProcessEnd
 
     /// <summary>What happened.</summary>
     /// <param name="process">The process, which has ended.</param>
-    /// <param name="mark">The file that it marked its steps in.</param>
-    /// <param name="log">What the system wrote of its end.</param>
-    public static Diagnostic Describe(Process process, string mark, string log)
+    /// <param name="running">The step that it was in; null if it was in none.</param>
+    /// <param name="said">What the system wrote of its end.</param>
+    public static Diagnostic Describe(Process process, (string Step, SourcePlace Place)? running, string said)
     {
-        var said = Tail(log);
-        var running = StepMark.Read(mark);
         var who = running is { Step.Length: > 0 } step ? $"step `{step.Step}`, or an expression behind it," : "an expression of the manuscript";
         var code = process.ExitCode.ToString(CultureInfo.InvariantCulture);
         var (message, suggestion) = said switch

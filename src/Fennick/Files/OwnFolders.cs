@@ -16,7 +16,7 @@ internal static class OwnFolders
     }
 
     /// <summary>Whether a file or a folder is the user's own and not writable for everybody.</summary>
-    public static bool IsOwn(string path) => UnixFile.Of(path) is { } file && file.Owner == UnixFile.CurrentUser && !file.Mode.HasFlag(UnixFileMode.OtherWrite);
+    public static bool IsOwn(string path) => UnixFile.Of(path) is { IsOwn: true } file && !file.Mode.HasFlag(UnixFileMode.OtherWrite);
 
     /// <summary>Removes the user's own folders of a kind among the temporary ones that are old.</summary>
     public static void RemoveOld(string prefix, TimeSpan age)

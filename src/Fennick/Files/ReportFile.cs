@@ -32,6 +32,7 @@ internal static class ReportFile
     /// <param name="diagnostics">Takes what deserves attention; what is there is told if the file cannot be written.</param>
     internal static void Put(PackageBuilder package, string full, List<Diagnostic> diagnostics) => Writing(full, diagnostics, () =>
     {
+        StagedFile.RemoveLeftOvers(Path.GetDirectoryName(full)!, name => name == Path.GetFileName(full));
         using var staged = Stage(package, full);
         Place(staged, full, diagnostics);
     });
@@ -39,9 +40,7 @@ internal static class ReportFile
     /// <summary>Writes a package beside its place.</summary>
     internal static StagedFile Stage(PackageBuilder package, string full)
     {
-        var folder = Path.GetDirectoryName(full)!;
-        Directory.CreateDirectory(folder);
-        StagedFile.RemoveLeftOvers(folder, name => name == Path.GetFileName(full));
+        Directory.CreateDirectory(Path.GetDirectoryName(full)!);
         return StagedFile.Write(full, package.WriteTo);
     }
 

@@ -110,7 +110,7 @@ internal sealed class StagedFile : IDisposable
     private static void KeepAccess(string path, UnixFile old)
     {
         // What belongs to another can only be given back by a user who may do everything; the group often.
-        if (old.Owner == UnixFile.CurrentUser || !UnixFile.TryGive(path, old.Owner, old.Group)) UnixFile.TryGive(path, uint.MaxValue, old.Group);
+        if (old.IsOwn || !UnixFile.TryGive(path, old.Owner, old.Group)) UnixFile.TryGive(path, uint.MaxValue, old.Group);
         File.SetUnixFileMode(path, old.Mode & AccessBits);
     }
 }

@@ -21,6 +21,9 @@ internal readonly partial record struct UnixFile(ulong Device, ulong Number, uin
     /// <summary>The user whom this process acts for.</summary>
     public static uint CurrentUser => geteuid();
 
+    /// <summary>Whether it is the current user's.</summary>
+    public bool IsOwn => Owner == CurrentUser;
+
     /// <summary>What a path leads to; null if there is nothing.</summary>
     public static UnixFile? Of(string path) => Read(CurrentFolder, path, 0);
 

@@ -63,26 +63,22 @@ public static class ValueFormatter
     }
 
     /// <summary>A number as a real one, of whatever type it is.</summary>
-    internal static double ToDouble(object? value) => value switch
-    {
-        System.Numerics.BigInteger big => (double)big,
-        Int128 large => (double)large,
-        UInt128 large => (double)large,
-        nint native => native,
-        nuint native => native,
-        _ => Convert.ToDouble(value, CultureInfo.InvariantCulture),
-    };
+    internal static double ToDouble(object? value) => Uncommon<double>(value) ?? Convert.ToDouble(value, CultureInfo.InvariantCulture);
 
     /// <summary>A number as a decimal one.</summary>
-    internal static decimal ToDecimal(object value) => value switch
-    {
-        System.Numerics.BigInteger big => (decimal)big,
-        Int128 large => (decimal)large,
-        UInt128 large => (decimal)large,
-        nint native => native,
-        nuint native => native,
-        _ => Convert.ToDecimal(value, CultureInfo.InvariantCulture),
-    };
+    internal static decimal ToDecimal(object value) => Uncommon<decimal>(value) ?? Convert.ToDecimal(value, CultureInfo.InvariantCulture);
+
+    /// <summary>A number of a type that the usual conversions do not know; null for all others.</summary>
+    private static T? Uncommon<T>(object? value)
+        where T : struct, System.Numerics.INumberBase<T> => value switch
+        {
+            System.Numerics.BigInteger big => T.CreateChecked(big),
+            Int128 large => T.CreateChecked(large),
+            UInt128 large => T.CreateChecked(large),
+            nint native => T.CreateChecked(native),
+            nuint native => T.CreateChecked(native),
+            _ => null,
+        };
 
     /// <summary>Whether a value is shown as a number.</summary>
     internal static bool IsNumber(object? value) => value is double or float or decimal || IsWholeNumber(value);

@@ -60,15 +60,8 @@ internal sealed class ActiveContent
         {
             var active = package.RelationshipsOf(from).Where(r => !r.IsExternal && (!StillKinds.Contains(KindOf(r)) || (KindOf(r) == "package" && !from.Contains("/charts/", StringComparison.OrdinalIgnoreCase)) || (KindOf(r) is "image" or "thumbnail" && package.Has(r.Target) && !IsPicture(package.Bytes(r.Target))))).ToArray();
             if (active.Length == 0) continue;
-            foreach (var relationship in active)
-            {
-                package.Remove(from, relationship);
-                if (!Silent.Contains(KindOf(relationship))) told.Add($"{WordsOf(KindOf(relationship))} ({relationship.Target})");
-            }
-            if (!from.EndsWith(".xml", StringComparison.OrdinalIgnoreCase)) continue;
-            var xml = package.Xml(from);
-            foreach (var relationship in active) HouseReader.TakeOut(xml, relationship.Id);
-            package.Add(from, HouseFile.BytesOf(xml));
+            HouseReader.TakeOut(package, from, active);
+            told.AddRange(active.Where(r => !Silent.Contains(KindOf(r))).Select(r => $"{WordsOf(KindOf(r))} ({r.Target})"));
         }
         var reached = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
         Reach("");

@@ -4,6 +4,7 @@ using System.IO.Hashing;
 using System.Xml;
 using System.Xml.Linq;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Houses;
 
@@ -100,10 +101,10 @@ internal sealed class HousePackage
         if (!sized.Add(parts[name])) return;
         if (parts[name].Length > LargestXml) throw new ReportException(Error($"the part {name} is larger than {LargestXml >> 20} MB", "take what it holds out of the house"));
         using var reader = Open(name);
-        for (var elements = 0; reader.Read();)
+        switch (XmlMeasure.Find(reader, DeepestXml, MostElements))
         {
-            if (reader.Depth > DeepestXml) throw new ReportException(Error($"the part {name} is nested more than {DeepestXml} deep", "it was not made by a word processor; use another file"));
-            if (reader.NodeType == XmlNodeType.Element && ++elements > MostElements) throw new ReportException(Error($"the part {name} holds more than {MostElements} elements", "take what it holds out of the house"));
+            case XmlExcess.Depth: throw new ReportException(Error($"the part {name} is nested more than {DeepestXml} deep", "it was not made by a word processor; use another file"));
+            case XmlExcess.Elements: throw new ReportException(Error($"the part {name} holds more than {MostElements} elements", "take what it holds out of the house"));
         }
     }
 

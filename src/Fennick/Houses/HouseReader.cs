@@ -83,18 +83,23 @@ internal static class HouseReader
         {
             var outside = package.RelationshipsOf(from).Where(r => r.IsExternal ? !r.Is("hyperlink") : !package.Has(r.Target)).ToArray();
             if (outside.Length == 0) continue;
-            foreach (var relationship in outside)
+            TakeOut(package, from, outside);
+            foreach (var relationship in outside.Where(r => r.IsExternal))
             {
-                package.Remove(from, relationship);
                 var words = OutsideKinds.FirstOrDefault(k => relationship.Is(k.Kind)).Words ?? "something";
-                if (!relationship.IsExternal) continue;
                 warn($"the house links to {words} outside of it ({relationship.Target}), which reports do not carry", "put it into the file itself");
             }
-            if (!from.EndsWith(".xml", StringComparison.OrdinalIgnoreCase)) continue;
-            var xml = package.Xml(from);
-            foreach (var relationship in outside) TakeOut(xml, relationship.Id);
-            package.Add(from, HouseFile.BytesOf(xml));
         }
+    }
+
+    /// <summary>Takes relationships of a part out, and what names them in it.</summary>
+    internal static void TakeOut(HousePackage package, string from, IReadOnlyList<HouseRelationship> relationships)
+    {
+        foreach (var relationship in relationships) package.Remove(from, relationship);
+        if (!from.EndsWith(".xml", StringComparison.OrdinalIgnoreCase)) return;
+        var xml = package.Xml(from);
+        foreach (var relationship in relationships) TakeOut(xml, relationship.Id);
+        package.Add(from, HouseFile.BytesOf(xml));
     }
 
     /// <summary>Takes out what names a relationship that is gone.</summary>

@@ -3,6 +3,7 @@ using System.Text.RegularExpressions;
 using System.Xml;
 using System.Xml.Linq;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Pictures;
 
@@ -62,10 +63,10 @@ internal static partial class SvgCleaner
     private static void CheckSize(byte[] bytes)
     {
         using var reader = Open(bytes);
-        for (var elements = 0; reader.Read();)
+        switch (XmlMeasure.Find(reader, Deepest, MostElements))
         {
-            if (reader.Depth > Deepest) throw Refused($"the drawing is nested more than {Deepest} deep", "make a picture of it");
-            if (reader.NodeType == XmlNodeType.Element && ++elements > MostElements) throw Refused($"the drawing has more than {MostElements} elements", "make a picture of it");
+            case XmlExcess.Depth: throw Refused($"the drawing is nested more than {Deepest} deep", "make a picture of it");
+            case XmlExcess.Elements: throw Refused($"the drawing has more than {MostElements} elements", "make a picture of it");
         }
     }
 

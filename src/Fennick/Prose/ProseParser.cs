@@ -1,3 +1,4 @@
+using System.Buffers;
 using Fennick.Diagnostics;
 using Markdig;
 using Markdig.Extensions.EmphasisExtras;
@@ -10,6 +11,7 @@ namespace Fennick.Prose;
 internal static class ProseParser
 {
     private const int Deepest = 100;
+    private static readonly SearchValues<char> Marks = SearchValues.Create(" \t>-*+");
     private static readonly MarkdownPipeline Pipeline = CreatePipeline();
 
     /// <summary>Parses prose whose braces are marked (<see cref="HoleMarks"/>).</summary>
@@ -41,21 +43,15 @@ internal static class ProseParser
     {
         foreach (var line in marked.AsSpan().EnumerateLines())
         {
-            var (marks, spaces) = (0, 0);
-            foreach (var c in line)
-            {
-                if (c == '>') marks++;
-                else if (c is '-' or '*' or '+') marks++;
-                else if (c is ' ' or '\t') spaces += c == '\t' ? 4 : 1;
-                else break;
-            }
-            // A line of nothing but marks is a rule.
-            if (line.TrimStart() is { Length: > 0 } && (line.IndexOfAnyExcept(" \t>") < 0 ? line.Count('>') : marks + (spaces / 2)) > Deepest && line.IndexOfAnyExcept(" \t-") >= 0 && line.IndexOfAnyExcept(" \t*") >= 0 && IsNesting(line)) throw TooDeep(line.ToString().Trim());
+            // Only a mark of a quotation or a list opens one, and a line of nothing but hyphens or stars is a rule.
+            if (line.TrimStart() is not (['>', ..] or ['-' or '*' or '+', ' ', ..]) || line.IndexOfAnyExcept(" \t-") < 0 || line.IndexOfAnyExcept(" \t*") < 0) continue;
+            var end = line.IndexOfAnyExcept(Marks);
+            var marks = end < 0 ? line : line[..end];
+            var spaces = marks.Count(' ') + (4 * marks.Count('\t'));
+            var depth = line.IndexOfAnyExcept(" \t>") < 0 ? line.Count('>') : marks.Length - marks.Count(' ') - marks.Count('\t') + (spaces / 2);
+            if (depth > Deepest) throw TooDeep(line.ToString().Trim());
         }
     }
-
-    /// <summary>Whether a line opens lists or quotations: its first sign is a mark of one.</summary>
-    private static bool IsNesting(ReadOnlySpan<char> line) => line.TrimStart() is ['>', ..] or ['-' or '*' or '+', ' ', ..];
 
     private static ReportException TooDeep(string? line) => new(Diagnostic.Error(null, "the text is nested too deeply: lists, quotations, links or emphasis stand in one another more than a hundred times", line is { Length: > 0 } ? $"look at `{(line.Length > 40 ? $"{line[..40]}…" : line)}`" : "look for brackets or stars that are never closed"));
 
