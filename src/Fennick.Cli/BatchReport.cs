@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Globalization;
 using System.Text.Encodings.Web;
 using System.Text.Json;
@@ -15,7 +14,7 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
     private static readonly TimeSpan PlainEvery = TimeSpan.FromSeconds(10);
     private static readonly JsonSerializerOptions Options = new() { PropertyNamingPolicy = JsonNamingPolicy.CamelCase, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
     private readonly bool isLive = !Console.IsErrorRedirected;
-    private readonly Stopwatch sinceShown = Stopwatch.StartNew();
+    private TimeSpan shown;
     private bool hasLine;
 
     /// <summary>The batch gets ready: reads, compiles and looks at what has changed.</summary>
@@ -28,8 +27,8 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
     public void Show(BatchProgress progress)
     {
         if (isJson) Write(progress.Outcome);
-        if (isQuiet || (sinceShown.Elapsed < (isLive ? LiveEvery : PlainEvery) && (!isLive || progress.Finished < progress.Total))) return;
-        sinceShown.Restart();
+        if (isQuiet || (progress.Elapsed - shown < (isLive ? LiveEvery : PlainEvery) && (!isLive || progress.Finished < progress.Total))) return;
+        shown = progress.Elapsed;
         var failed = progress.Failed > 0 ? $", {progress.Failed} failed" : "";
         var line = string.Create(CultureInfo.InvariantCulture, $"{progress.Finished} of {progress.Total}{failed}, {progress.Rate:0.0} a second, {Terminal.Describe(progress.Left)} left");
         if (!isLive)
