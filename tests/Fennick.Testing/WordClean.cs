@@ -30,13 +30,13 @@ public static partial class WordClean
         foreach (var story in Stories(docx))
         {
             if (!inForeignHouse) CheckTables(story);
-            CheckFields(docx, story);
+            CheckFields(docx, story, inForeignHouse);
             CheckText(story);
         }
         CheckStyles(docx, inForeignHouse);
         CheckNumbering(docx, inForeignHouse);
         CheckSettings(docx);
-        CheckDrawings(docx);
+        if (!inForeignHouse) CheckDrawings(docx);
         return docx;
     }
 
@@ -46,7 +46,9 @@ public static partial class WordClean
         AssertValid(document);
         foreach (var chart in document.MainDocumentPart!.ChartParts)
         {
-            using var stream = chart.EmbeddedPackagePart!.GetStream();
+            // A chart of somebody's house may have lost its workbook.
+            if (chart.EmbeddedPackagePart is not { } data) continue;
+            using var stream = data.GetStream();
             using var workbook = SpreadsheetDocument.Open(stream, isEditable: false);
             AssertValid(workbook);
         }
@@ -158,7 +160,7 @@ public static partial class WordClean
         }
     }
 
-    private static void CheckFields(Docx docx, XElement story)
+    private static void CheckFields(Docx docx, XElement story, bool inForeignHouse)
     {
         var states = new Stack<string>();
         foreach (var character in story.Descendants(W + "fldChar"))
@@ -167,7 +169,7 @@ public static partial class WordClean
             {
                 case "begin": states.Push("begin"); break;
                 case "separate": Assert.Equal("begin", states.Pop()); states.Push("separate"); break;
-                default: Assert.Equal("separate", states.Pop()); break;
+                default: Assert.Contains(states.Pop(), inForeignHouse ? ["begin", "separate"] : (string[])["separate"]); break;
             }
         }
         Assert.Empty(states);

@@ -1,5 +1,8 @@
+using System.IO.Compression;
 using System.Text;
+using System.Xml;
 using System.Xml.Linq;
+using Fennick.Files;
 
 namespace Fennick.Houses;
 
@@ -13,14 +16,6 @@ internal sealed class ActiveContent
     private static readonly XNamespace W = StyleSheet.W;
     private static readonly XNamespace R = StyleSheet.R;
 
-    // The kinds of relationships that lead to parts that only hold text, looks or data.
-    private static readonly HashSet<string> StillKinds = new(StringComparer.OrdinalIgnoreCase)
-    {
-        "officeDocument", "styles", "stylesWithEffects", "settings", "webSettings", "fontTable", "font", "theme", "themeOverride", "numbering", "footnotes", "endnotes", "comments", "commentsExtended", "commentsIds", "commentsExtensible", "people",
-        "header", "footer", "image", "hdphoto", "hyperlink", "chart", "chartEx", "chartUserShapes", "chartStyle", "chartColorStyle", "package", "diagramData", "diagramLayout", "diagramQuickStyle", "diagramColors", "diagramDrawing", "customXml", "customXmlProps",
-        "core-properties", "extended-properties", "custom-properties", "thumbnail", "glossaryDocument", "documenttasks",
-    };
-
     // What goes without a word, for nobody misses it in a report.
     private static readonly HashSet<string> Silent = new(StringComparer.OrdinalIgnoreCase) { "printerSettings", "vbaProject", "wordVbaData", "keyMapCustomizations", "attachedToolbars", "attachedTemplate", "signature", "origin", "classificationlabels" };
 
@@ -31,6 +26,9 @@ internal sealed class ActiveContent
         "FILESIZE", "FORMCHECKBOX", "FORMDROPDOWN", "FORMTEXT", "FORMULA", "GREETINGLINE", "HYPERLINK", "IF", "INDEX", "INFO", "KEYWORDS", "LASTSAVEDBY", "LISTNUM", "MERGEBARCODE", "MERGEFIELD", "MERGEREC", "MERGESEQ", "NEXT", "NEXTIF", "NOTEREF", "NUMCHARS", "NUMPAGES", "NUMWORDS", "PAGE", "PAGEREF",
         "PRINTDATE", "PRIVATE", "QUOTE", "REF", "REVNUM", "SAVEDATE", "SECTION", "SECTIONPAGES", "SEQ", "SET", "SKIPIF", "STYLEREF", "SUBJECT", "SYMBOL", "TA", "TC", "TEMPLATE", "TIME", "TITLE", "TOA", "TOC", "USERADDRESS", "USERINITIALS", "USERNAME", "XE",
     };
+
+    // The parts of a workbook that run, fetch or hold other programs' objects.
+    private static readonly string[] ActiveInWorkbooks = ["vbaProject", "externalLinks/", "connections.xml", "queryTables/", "activeX/", "oleObject", "macrosheets/", "customUI/", "webExtension"];
 
     // Stores of properties that every document has.
     private static readonly string[] OwnStores = ["{6C3C8BC8-F283-45AE-878A-BAB7291924A1}", "{6668398D-A668-4E3E-A5EB-62B293D839F1}", "{55AF091B-3C7A-41E3-B477-F2FDAA23CFDA}"];
@@ -58,20 +56,12 @@ internal sealed class ActiveContent
     {
         foreach (var from in package.Names.Append("").ToArray())
         {
-            var active = package.RelationshipsOf(from).Where(r => !r.IsExternal && (!StillKinds.Contains(KindOf(r)) || (KindOf(r) == "package" && !from.Contains("/charts/", StringComparison.OrdinalIgnoreCase)) || (KindOf(r) is "image" or "thumbnail" && package.Has(r.Target) && !IsPicture(package.Bytes(r.Target))))).ToArray();
+            var active = package.RelationshipsOf(from).Where(r => !r.IsExternal && (PartKind.Of(r) is null || (PartKind.NameOf(r) == "package" && !(from.Contains("/charts/", StringComparison.OrdinalIgnoreCase) && package.Has(r.Target) && IsWorkbook(package.Bytes(r.Target)))) || (PartKind.NameOf(r) is "image" or "thumbnail" && package.Has(r.Target) && !IsPicture(package.Bytes(r.Target))))).ToArray();
             if (active.Length == 0) continue;
             HouseReader.TakeOut(package, from, active);
-            told.AddRange(active.Where(r => !Silent.Contains(KindOf(r))).Select(r => $"{WordsOf(KindOf(r))} ({r.Target})"));
+            told.AddRange(active.Where(r => !Silent.Contains(PartKind.NameOf(r))).Select(r => $"{WordsOf(PartKind.NameOf(r))} ({r.Target})"));
         }
-        var reached = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        Reach("");
-        foreach (var name in package.Names.Where(n => !reached.Contains(n)).ToArray()) package.Remove(name);
-
-        void Reach(string from)
-        {
-            foreach (var relationship in package.RelationshipsOf(from).Where(r => !r.IsExternal))
-                if (reached.Add(relationship.Target)) Reach(relationship.Target);
-        }
+        package.RemoveUnreached();
     }
 
     private void TakeOutMarkup(string name)
@@ -169,15 +159,13 @@ internal sealed class ActiveContent
     }
 
     /// <summary>Removes an element, and its run if nothing is left in it.</summary>
-    private static void Remove(XElement element)
+    public static void Remove(XElement element)
     {
         var run = element.Parent;
         if (run is null) return;
         element.Remove();
         if (run.Name == W + "r" && run.Parent is not null && run.Elements().All(e => e.Name == W + "rPr")) run.Remove();
     }
-
-    private static string KindOf(HouseRelationship relationship) => relationship.Type[(relationship.Type.LastIndexOf('/') + 1)..];
 
     private static string WordsOf(string kind) => kind.ToUpperInvariant() switch
     {
@@ -190,6 +178,39 @@ internal sealed class ActiveContent
         "VIDEO" or "AUDIO" or "MEDIA" => "a film or a sound",
         _ => $"a part of the kind `{kind}`",
     };
+
+    /// <summary>Whether a part is a workbook that holds data and nothing that runs or fetches.</summary>
+    private static bool IsWorkbook(byte[] bytes)
+    {
+        try
+        {
+            using var archive = new ZipArchive(new MemoryStream(bytes));
+            foreach (var entry in archive.Entries)
+            {
+                using var content = entry.Open();
+                if (!entry.FullName.EndsWith(".xml", StringComparison.OrdinalIgnoreCase) && !entry.FullName.EndsWith(".rels", StringComparison.OrdinalIgnoreCase)) content.CopyTo(Stream.Null);
+                else if (!IsXml(content)) return false;
+            }
+            return archive.GetEntry("[Content_Types].xml") is not null && archive.Entries.All(e => !ActiveInWorkbooks.Any(a => e.FullName.Contains(a, StringComparison.OrdinalIgnoreCase)));
+        }
+        catch (InvalidDataException)
+        {
+            return false;
+        }
+    }
+
+    private static bool IsXml(Stream content)
+    {
+        try
+        {
+            using var reader = XmlReader.Create(content, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null });
+            return XmlMeasure.Find(reader, deepest: 100, mostElements: 5_000_000) == XmlExcess.None;
+        }
+        catch (XmlException)
+        {
+            return false;
+        }
+    }
 
     // PNG, JPEG, GIF, BMP, TIFF, EMF, WMF, placeable WMF, WebP, icons, and SVG or other text.
     private static bool IsPicture(ReadOnlySpan<byte> bytes) => bytes.StartsWith((ReadOnlySpan<byte>)[0x89, (byte)'P', (byte)'N', (byte)'G']) || bytes.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8]) || bytes.StartsWith("GIF8"u8) || bytes.StartsWith("BM"u8)

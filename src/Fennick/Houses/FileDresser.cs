@@ -5,6 +5,7 @@ using System.Xml.Linq;
 using Fennick.Diagnostics;
 using Fennick.Formatting;
 using Fennick.Layout;
+using Fennick.Schema;
 using Fennick.Wordprocessing;
 
 namespace Fennick.Houses;
@@ -135,11 +136,11 @@ internal sealed partial class FileDresser
         var ownPart = own is null ? PropertiesParts.CreateOwn() : Around(own);
         var withSlots = stories.Where(s => !turnedParts.ContainsValue(s) && SlotMarker.HasMarks(HouseFile.BytesOf(Open(s)))).ToArray();
         HashSet<string> written = new([DocumentName, numbering, settingsName, .. withSlots, .. notes is null ? [] : new[] { notes }, .. own is null ? [] : new[] { own }], StringComparer.OrdinalIgnoreCase);
-        var hasEndnotes = package.Find(DocumentName, "endnotes") is not null;
+        var endnotes = package.Find(DocumentName, "endnotes") is { } endnotesPart ? Open(endnotesPart).Root : null;
         Slab SettingsFor(bool hasNotes, bool hasEvenPages)
         {
             var copy = new XDocument(settings.Document!);
-            SettingsDresser.Change(copy.Root!, language, hasNotes, hasEndnotes, hasEvenPages);
+            SettingsDresser.Change(copy.Root!, language, notes is null ? null : Open(notes).Root, endnotes, hasNotes, hasEvenPages);
             return Slab.Compress(HouseFile.BytesOf(copy));
         }
         return new PackageTemplate
@@ -281,11 +282,7 @@ internal sealed partial class FileDresser
 
     private XDocument Open(string part)
     {
-        if (!opened.TryGetValue(part, out var xml))
-        {
-            opened[part] = xml = package.Xml(part);
-            SchemaOrder.Restore(xml.Root!);
-        }
+        if (!opened.TryGetValue(part, out var xml)) opened[part] = xml = package.Xml(part);
         return xml;
     }
 
@@ -311,7 +308,7 @@ internal sealed partial class FileDresser
         if (run.Element(W + "rPr") is not { } properties) run.Add(properties = new XElement(W + "rPr"));
         if (properties.Element(W + "lang") is not { } lang) properties.Add(lang = new XElement(W + "lang"));
         lang.SetAttributeValue(W + "val", language.Tag);
-        SchemaOrder.Restore(defaults);
+        SchemaMender.Order(defaults);
     }
 
     private XElement AddTheme()
@@ -411,7 +408,7 @@ internal sealed partial class FileDresser
             var margin = StyleSheet.Number(properties.Element(W + "tblCellMar")?.Element(W + "left"), "w") ?? 108;
             if (properties.Element(W + "tblInd") is { } indent) indent.SetAttributeValue(W + "w", (StyleSheet.Number(indent, "w") ?? 0) - margin);
             else properties.Add(new XElement(W + "tblInd", new XAttribute(W + "w", -margin), new XAttribute(W + "type", "dxa")));
-            SchemaOrder.Restore(properties);
+            SchemaMender.Order(properties.Parent!);
         }
     }
 

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
 using System.Xml.Linq;
+using Fennick.Schema;
 using Fennick.Wordprocessing;
 
 namespace Fennick.Houses;
@@ -50,7 +51,7 @@ internal sealed class HouseLists(StyleSheet sheet, XElement numbering, HouseDesi
         if (style.Element(W + "pPr") is not { } properties) style.Add(properties = new XElement(W + "pPr"));
         properties.Elements(W + "numPr").Remove();
         properties.Add(new XElement(W + "numPr", new XElement(W + "ilvl", new XAttribute(W + "val", level)), new XElement(W + "numId", new XAttribute(W + "val", number))));
-        SchemaOrder.Restore(style);
+        SchemaMender.Order(style);
     }
 
     private static HeadingLevel Read(XElement level)

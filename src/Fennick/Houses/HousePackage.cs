@@ -125,6 +125,18 @@ internal sealed class HousePackage
         foreach (var list in relationships.Values) list.RemoveAll(r => !r.IsExternal && string.Equals(r.Target, name, StringComparison.OrdinalIgnoreCase));
     }
 
+    /// <summary>Removes the parts that nothing leads to.</summary>
+    public void RemoveUnreached()
+    {
+        var (reached, open) = (new HashSet<string>(StringComparer.OrdinalIgnoreCase), new Stack<string>([""]));
+        while (open.TryPop(out var from))
+        {
+            foreach (var relationship in RelationshipsOf(from).Where(r => !r.IsExternal))
+                if (reached.Add(relationship.Target)) open.Push(relationship.Target);
+        }
+        foreach (var name in Names.Where(n => !reached.Contains(n)).ToArray()) Remove(name);
+    }
+
     public void Remove(string from, HouseRelationship relationship) => relationships[from].Remove(relationship);
 
     public void Replace(string from, IEnumerable<HouseRelationship> with) => relationships[from] = [.. with];
@@ -132,6 +144,8 @@ internal sealed class HousePackage
     public void Add(string name, byte[] bytes) => parts[name] = bytes;
 
     public void SetDefault(string ending, string type) => defaults.TryAdd(ending, type);
+
+    public void RemoveDefault(string ending) => defaults.Remove(ending);
 
     /// <summary>The type that a part has by its own name; null if its ending says it.</summary>
     public string? OverrideOf(string name) => overrides.GetValueOrDefault(name);

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Xml.Linq;
 using Fennick.Diagnostics;
 using Fennick.Files;
+using Fennick.Schema;
 
 namespace Fennick.Houses;
 
@@ -9,6 +10,7 @@ namespace Fennick.Houses;
 internal static class HouseReader
 {
     private const string StrictNamespace = "http://purl.oclc.org/ooxml/";
+    private const int MostTold = 5;
     private static readonly XNamespace R = StyleSheet.R;
 
     // Relationships to outside things that a word processor would fetch or ask about; a hyperlink waits to be clicked.
@@ -47,10 +49,13 @@ internal static class HouseReader
         Interlocked.Increment(ref reads);
         var package = HousePackage.Read(bytes, place);
         var warnings = ImmutableArray.CreateBuilder<Diagnostic>();
+        PackageMender.Mend(package);
         DropMacros(package, Warn);
         DropOutsideLinks(package, Warn);
         if (ActiveContent.TakeOut(package) is { Count: > 0 } active)
             Warn($"the house holds what reports do not carry, since it does something by itself: {string.Join(", ", active.GroupBy(a => a).Select(g => g.Count() == 1 ? g.Key : $"{g.Key} {g.Count()} times"))}", "take it out of the house to be rid of this message");
+        if (MendParts(package, place) is { Count: > 0 } leftOut)
+            Warn($"the house holds what the standard does not allow, and what some word processors refuse; it is left out: {string.Join(", ", leftOut.Take(MostTold))}{(leftOut.Count > MostTold ? $" and {leftOut.Count - MostTold} more" : "")}", "open it in the word processor and save it anew, and look whether anything is missing");
         var main = package.Xml(package.Main).Root!;
         if (main.Name.NamespaceName.StartsWith(StrictNamespace, StringComparison.Ordinal))
             throw new ReportException(Diagnostic.Error(place, "the file is in the strict variant of the format", "save it as a usual `.docx` in the word processor"));
@@ -63,6 +68,56 @@ internal static class HouseReader
 
         void Warn(string message, string suggestion) => warnings.Add(Diagnostic.Warning(place, message, suggestion));
     }
+
+    /// <summary>Brings all parts to what the schema allows.</summary>
+    /// <returns>What had to be left out, each kind once.</returns>
+    private static List<string> MendParts(HousePackage package, SourcePlace place)
+    {
+        var leftOut = new List<string>();
+        foreach (var name in package.Names.Where(n => n.EndsWith(".xml", StringComparison.OrdinalIgnoreCase)).ToArray())
+        {
+            if (!package.Has(name)) continue;
+            var (xml, mender, isChanged) = (package.Xml(name), new SchemaMender(), false);
+            xml.Changed += (_, _) => isChanged = true;
+            foreach (var attribute in Dangling(xml, package.RelationshipsOf(name)).ToArray()) TakeOut(attribute);
+            var isSound = mender.Mend(xml.Root!);
+            leftOut.AddRange(mender.LeftOut.Select(l => $"{l} ({name})"));
+            if (isSound)
+            {
+                if (isChanged) package.Add(name, HouseFile.BytesOf(xml));
+                continue;
+            }
+            if (name == package.Main) throw new ReportException(Diagnostic.Error(place, $"the part {name} does not hold what a document must", "open the file in the word processor, save it anew, and use that"));
+            leftOut.Add(name);
+            foreach (var from in package.Names.ToArray())
+                if (package.RelationshipsOf(from).Where(r => !r.IsExternal && string.Equals(r.Target, name, StringComparison.OrdinalIgnoreCase)).ToArray() is { Length: > 0 } leading) TakeOut(package, from, leading);
+            package.Remove(name);
+        }
+        StoryMender.Mend(package);
+        package.RemoveUnreached();
+        return [.. leftOut.Distinct()];
+    }
+
+    /// <summary>What names a relationship that its part does not have, or one of another kind than it can use.</summary>
+    private static IEnumerable<XAttribute> Dangling(XDocument xml, IReadOnlyList<HouseRelationship> relationships) =>
+        xml.Descendants().Attributes().Where(a => a.Name.Namespace == R && a.Value.Length > 0 && !relationships.Any(r => r.Id == a.Value && (KindFor(a) is not { } kind || r.Is(kind))));
+
+    /// <summary>The kind of relationship that an attribute names; null if there are several.</summary>
+    private static string? KindFor(XAttribute attribute) => (attribute.Parent!.Name.LocalName, attribute.Name.LocalName) switch
+    {
+        ("headerReference", _) => "header",
+        ("footerReference", _) => "footer",
+        ("blip" or "imagedata" or "svgBlip", _) => "image",
+        ("chart", "id") => "chart",
+        ("externalData", "id") => "package",
+        ("hyperlink" or "hlinkClick" or "hlinkHover", "id") => "hyperlink",
+        ("relIds", "dm") => "diagramData",
+        ("relIds", "lo") => "diagramLayout",
+        ("relIds", "qs") => "diagramQuickStyle",
+        ("relIds", "cs") => "diagramColors",
+        ("embedRegular" or "embedBold" or "embedItalic" or "embedBoldItalic", _) => "font",
+        _ => null,
+    };
 
     private static void DropMacros(HousePackage package, Action<string, string> warn)
     {
@@ -79,7 +134,7 @@ internal static class HouseReader
 
     private static void DropOutsideLinks(HousePackage package, Action<string, string> warn)
     {
-        foreach (var from in package.Names.ToArray())
+        foreach (var from in package.Names.Append("").ToArray())
         {
             var outside = package.RelationshipsOf(from).Where(r => r.IsExternal ? !r.Is("hyperlink") : !package.Has(r.Target)).ToArray();
             if (outside.Length == 0) continue;
@@ -105,12 +160,14 @@ internal static class HouseReader
     /// <summary>Takes out what names a relationship that is gone.</summary>
     internal static void TakeOut(XDocument xml, string id)
     {
-        foreach (var attribute in xml.Descendants().Attributes().Where(a => a.Name.Namespace == R && a.Value == id).ToArray())
-        {
-            var element = attribute.Parent!;
-            // A picture may be linked and stored too.
-            if (attribute.Name.LocalName == "link" && element.Attribute(R + "embed") is not null) attribute.Remove();
-            else (element.AncestorsAndSelf().LastOrDefault(e => e.Name.Namespace == StyleSheet.W && e.Name.LocalName is "drawing" or "pict" or "object" or "mailMerge") ?? element).Remove();
-        }
+        foreach (var attribute in xml.Descendants().Attributes().Where(a => a.Name.Namespace == R && a.Value == id).ToArray()) TakeOut(attribute);
+    }
+
+    private static void TakeOut(XAttribute attribute)
+    {
+        if (attribute.Parent is not { } element) return;
+        // A picture may be linked and stored too.
+        if (attribute.Name.LocalName == "link" && element.Attribute(R + "embed") is not null) attribute.Remove();
+        else if ((element.AncestorsAndSelf().LastOrDefault(e => e.Name.Namespace == StyleSheet.W && e.Name.LocalName is "drawing" or "pict" or "object" or "mailMerge") ?? element) is { Parent: not null } whole) whole.Remove();
     }
 }

@@ -105,10 +105,13 @@ internal sealed class SlotMarker
         return marked.Count - 1;
     }
 
+    private static bool IsInLine(XElement control) => control.Ancestors().First(a => a.Name == W + "p" || a.Name == W + "txbxContent" || a.Name == W + "tc" || a.Parent is null).Name == W + "p";
+
     private void MarkControl(XElement control, string part, Func<XElement, Length?> widthOf)
     {
         // A slot without content is an empty one.
-        if (control.Element(W + "sdtContent") is null) control.Add(new XElement(W + "sdtContent", control.Parent!.Name == W + "p" ? null : new XElement(W + "p")));
+        if (control.Element(W + "sdtContent") is null) control.Add(new XElement(W + "sdtContent"));
+        if (!control.Element(W + "sdtContent")!.HasElements && !IsInLine(control) && control.Parent!.Name != W + "tbl" && control.Parent.Name != W + "tr") control.Element(W + "sdtContent")!.Add(new XElement(W + "p"));
         foreach (var inner in Outermost(control.Element(W + "sdtContent")).ToArray()) MarkControl(inner, part, widthOf);
         // A row is filled through what stands in its cells; pictures are replaced when the house is dressed.
         if (control.Parent!.Name == W + "tbl" || IsPicture(control)) return;
@@ -116,7 +119,7 @@ internal sealed class SlotMarker
         var isContents = control.Element(W + "sdtPr")!.Element(W + "docPartObj") is not null;
         // Blocks take the place of a paragraph that holds nothing but the slot.
         var whole = control.Parent.Name == W + "p" && IsAlone(control) ? control.Parent : control;
-        var isInLine = whole == control && control.Ancestors().First(a => a.Name == W + "p" || a.Name == W + "txbxContent" || a.Name == W + "tc" || a.Parent is null).Name == W + "p";
+        var isInLine = whole == control && IsInLine(control);
         var width = isInLine ? null : widthOf(whole);
         // An empty slot that stays empty hurts nobody.
         var id = Register(names, isSilent: isContents || string.IsNullOrWhiteSpace(control.Value));

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Xml.Linq;
+using Fennick.Schema;
 
 namespace Fennick.Houses;
 
@@ -17,7 +18,7 @@ internal sealed class TurnedMargins(StyleSheet sheet, PageGeometry page)
         var hasMoved = false;
         foreach (var paragraph in copy.Root!.Elements(W + "p")) hasMoved |= Move(paragraph);
         if (!hasMoved) return null;
-        SchemaOrder.Restore(copy.Root);
+        SchemaMender.Order(copy.Root);
         return copy;
     }
 
