@@ -30,6 +30,8 @@ public class WritingBenchmark
     private readonly PooledBuffer target = new(256 * 1024);
     private readonly MemoryStream stream = new(256 * 1024);
     private byte[][] changedParts = [];
+    private readonly string file = Path.Combine(Path.GetTempPath(), $"fennick-{Guid.NewGuid():N}.docx");
+    private (string Name, byte[] Part)[] checkedParts = [];
     private DressedHouse house = null!;
     private FittedDocument fitted = null!;
 
@@ -45,6 +47,9 @@ public class WritingBenchmark
         Console.WriteLine();
         Console.WriteLine($"(a) writing the report / deflating its changed parts once:      {fennick / Median(nameof(DeflateChangedParts)):0.00} (target: at most 3)");
         Console.WriteLine($"(b) typed object tree of the body / writing the body:            {Median(nameof(BuildTypedTree)) / Median(nameof(WriteBody)):0.00} (target: at least 8)");
+        var check = Median(nameof(CheckParts));
+        Console.WriteLine($"(c) checking the parts again / writing the report in memory:          {check / fennick:0.000}");
+        Console.WriteLine($"    checking the parts again / writing the report to the disk:        {check / Median(nameof(SaveReport)):0.000} (target: less than 0.05)");
         Console.WriteLine($"    allocated per report: {allocated / 1024.0:0.0} KB");
         return 0;
     }
@@ -60,6 +65,7 @@ public class WritingBenchmark
         changedParts = [.. zip.Entries
             .Where(e => !constant.Contains(e.FullName) && !e.FullName.StartsWith("word/charts/style", StringComparison.Ordinal) && !e.FullName.StartsWith("word/charts/colors", StringComparison.Ordinal))
             .SelectMany(e => e.FullName.EndsWith(".xlsx", StringComparison.Ordinal) ? [Sheet(Read(e))] : new[] { Read(e) })];
+        checkedParts = [.. zip.Entries.Where(e => !constant.Contains(e.FullName) && e.FullName != house.Template.Settings.Name && !e.FullName.StartsWith("word/charts/style", StringComparison.Ordinal) && !e.FullName.StartsWith("word/charts/colors", StringComparison.Ordinal) && !e.FullName.EndsWith(".xlsx", StringComparison.Ordinal)).Select(e => (e.FullName, Read(e)))];
         Console.WriteLine($"// changed parts: {changedParts.Length}, {changedParts.Sum(p => p.Length)} bytes, of which the body {Read(zip.GetEntry("word/document.xml")!).Length}; package {target.Length} bytes");
         fitted = Fitting.Fit(Lowering.Lower(report, Numberer.Number(report), house), house);
     }
@@ -84,6 +90,20 @@ public class WritingBenchmark
         }
         return stream.Length;
     }
+
+    [Benchmark]
+    public int SaveReport() => ReportFile.Save(report, file).Count;
+
+    [Benchmark]
+    public int CheckParts()
+    {
+        var check = new PackageCheck();
+        foreach (var (name, part) in checkedParts) check.Add(name, part);
+        return check.Faults.Count;
+    }
+
+    [GlobalCleanup]
+    public void Cleanup() => File.Delete(file);
 
     [Benchmark]
     public int WriteBody()

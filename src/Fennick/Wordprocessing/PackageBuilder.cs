@@ -170,10 +170,9 @@ internal sealed class PackageBuilder : IDisposable
         private int start;
         private long length;
 
-        /// <summary>Takes what a buffer holds if it is much, and empties it.</summary>
-        public void Take(PooledBuffer buffer, int atLeast)
+        /// <summary>Takes what a buffer holds, and empties it.</summary>
+        public void Take(PooledBuffer buffer)
         {
-            if (buffer.Length < atLeast) return;
             if (deflate is null)
             {
                 start = package.arena.Length;
@@ -194,7 +193,7 @@ internal sealed class PackageBuilder : IDisposable
                 package.Add(name, buffer.WrittenSpan);
                 return;
             }
-            Take(buffer, 0);
+            Take(buffer);
             deflate!.Dispose();
             package.entries.Add(new Entry(name, crc.GetCurrentHashAsUInt32(), (int)length, true, null, start, package.arena.Length - start));
         }

@@ -24,16 +24,25 @@ internal static class PackageWriter
         using var scratch = new PooledBuffer();
         var xml = new Utf8XmlWriter(buffer);
         using var body = package.Open(template.Document.Name);
+        var check = new PackageCheck();
+        check.Begin(template.Document.Name);
         var context = new DocumentContext(xml, house, flow.Lists, pages)
         {
-            Drain = () => body.Take(buffer, atLeast: DrainedAt),
+            Drain = () =>
+            {
+                if (buffer.Length < DrainedAt) return;
+                check.Read(buffer.WrittenSpan);
+                body.Take(buffer);
+            },
             TurnedStories = flow.Sections.Any(s => template.Section.IsTurned(s.Page)) ? template.TurnedStories : [],
         };
         var slots = new SlotWriter(context, document, pages.Count);
 
-        foreach (var (name, slab) in template.Parts) package.Add(name, slab);
-        package.Add(template.Settings.Name, template.Settings.Of(hasNotes, flow.Sections.Any(s => s.Stories.Any(t => t.Kind.Pages == StoryPages.Even))));
+        foreach (var (name, slab) in template.Parts) AddSlab(name, slab);
+        AddSlab(template.Settings.Name, template.Settings.Of(hasNotes, flow.Sections.Any(s => s.Stories.Any(t => t.Kind.Pages == StoryPages.Even))));
         slots.Write(template.Document, () => DocumentPart.WriteBody(context, document));
+        check.Read(buffer.WrittenSpan);
+        check.End();
         body.Finish(buffer);
         var bodyStory = context.Story;
         if (hasNotes)
@@ -53,7 +62,7 @@ internal static class PackageWriter
         foreach (var turned in context.TurnedStories)
         {
             AddTemplate(turned.Part, () => { });
-            if (turned.Relationships is var (name, slab)) package.Add(name, slab);
+            if (turned.Relationships is var (name, slab)) AddSlab(name, slab);
         }
         if (hasLists) AddTemplate(template.Numbering, () => NumberingPart.WriteNumbers(xml, flow.Lists, template));
         for (var index = 0; index < context.Charts.Count; index++)
@@ -62,15 +71,23 @@ internal static class PackageWriter
             var number = part.ToString(CultureInfo.InvariantCulture);
             AddPart($"word/charts/chart{number}.xml", () => ChartPart.Write(xml, chart, flow.Properties.Language));
             AddPart($"word/charts/_rels/chart{number}.xml.rels", () => RelationshipsPart.WriteChart(xml, part));
-            package.Add($"word/charts/style{number}.xml", ChartStyleParts.Style);
-            package.Add($"word/charts/colors{number}.xml", ChartStyleParts.Colours);
+            AddSlab($"word/charts/style{number}.xml", ChartStyleParts.Style);
+            AddSlab($"word/charts/colors{number}.xml", ChartStyleParts.Colours);
+            check.Add($"word/embeddings/workbook{number}.xlsx");
             WorkbookPart.Write(package, $"word/embeddings/workbook{number}.xlsx", chart, flow.Properties.Date, scratch);
         }
         for (var index = 0; index < context.Pictures.Count; index++)
         {
             var (picture, part) = (context.Pictures[index], context.PartNumber(index));
-            package.AddStored($"word/{RelationshipsPart.PictureName(part, picture.Extension)}", picture.Bytes.AsSpan());
-            if (picture.Svg is { } svg) package.Add($"word/{RelationshipsPart.PictureName(part, "svg")}", svg.AsSpan());
+            AddPicture(picture.Extension, stored => package.AddStored(stored, picture.Bytes.AsSpan()));
+            if (picture.Svg is { } svg) AddPicture("svg", stored => package.Add(stored, svg.AsSpan()));
+
+            void AddPicture(string extension, Action<string> add)
+            {
+                var name = $"word/{RelationshipsPart.PictureName(part, extension)}";
+                check.Add(name);
+                add(name);
+            }
         }
         AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, bodyStory, hasLists && !template.HasNumbering, hasNotes && !template.HasNotes));
         AddPart("docProps/app.xml", () => PropertiesParts.WriteExtended(xml, pages.Count, template.ExtendedProperties));
@@ -79,6 +96,12 @@ internal static class PackageWriter
         AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, hasLists && !template.HasNumbering, hasNotes && !template.HasNotes, hasOwnProperties && !template.HasOwnProperties), first: true);
         // Last, for it holds what is known of all others.
         AddPart("docProps/core.xml", () => PropertiesParts.WriteCore(xml, flow.Properties, package.Seal(), template.CoreProperties));
+        check.Finish();
+        if (check.Faults.Count > 0)
+        {
+            package.Dispose();
+            throw new ReportException(check.Faults.Take(5).Select(f => Diagnostic.Error(null, $"the document that Fennick has made is not sound: {f}", "nothing was overwritten; please report this with the manuscript or the house")));
+        }
 
         diagnostics.AddRange(slots.Diagnostics());
         if (xml.DroppedCharacters > 0)
@@ -90,13 +113,21 @@ internal static class PackageWriter
             buffer.Clear();
             xml.Declaration();
             write();
+            check.Add(name, buffer.WrittenSpan);
             package.Add(name, buffer.WrittenSpan, first);
+        }
+
+        void AddSlab(string name, Slab slab)
+        {
+            check.Add(name);
+            package.Add(name, slab);
         }
 
         void AddTemplate(TemplatePart part, Action writeContent)
         {
             buffer.Clear();
             slots.Write(part, writeContent);
+            check.Add(part.Name, buffer.WrittenSpan);
             package.Add(part.Name, buffer.WrittenSpan);
         }
     }
