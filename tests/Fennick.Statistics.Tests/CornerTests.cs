@@ -18,6 +18,31 @@ public sealed class CornerTests
     private static StandardErrors[] AllErrors<T>(Func<T, object?> first, Func<T, object?> second) =>
         [StandardErrors.Classical, StandardErrors.Hc0, StandardErrors.Hc1, StandardErrors.Hc2, StandardErrors.Hc3, StandardErrors.ClusteredBy(first), StandardErrors.ClusteredBy(first, second)];
 
+    private static double scale = 2;
+
+    /// <summary>Formulas are compiled once; what differs in nothing but a number, a member, or what stands around it is another one.</summary>
+    [Fact]
+    public void Formulas_that_look_alike_are_not_taken_for_each_other()
+    {
+        var rows = Rows();
+        double Slope(double factor) => Regression.LeastSquares(rows, r => r.Y, r => new { T = r.X * factor }).Terms[1].Estimate;
+        var plain = Slope(1);
+        foreach (var factor in new[] { 2, 3, 2, 5, -1.0 }) AssertDigits(plain / factor, Slope(factor), 12, $"times {factor}");
+        for (var round = 0; round < 2; round++)
+        {
+            AssertDigits(plain / 4, Regression.LeastSquares(rows, r => r.Y, r => new { T = r.X * 4 }).Terms[1].Estimate, 12, "times 4");
+            AssertDigits(plain / 4.5, Regression.LeastSquares(rows, r => r.Y, r => new { T = r.X * 4.5 }).Terms[1].Estimate, 12, "times 4.5");
+            AssertDigits(plain, Regression.LeastSquares(rows, r => r.Y, r => new { T = r.X + 4 }).Terms[1].Estimate, 12, "plus 4");
+            Assert.Equal("g1", Regression.LeastSquares(rows, r => r.Y, r => new { G = r.Group == "g1" ? "g1" : "g0" }).Terms[1].Name[^2..]);
+            Assert.Equal("g2", Regression.LeastSquares(rows, r => r.Y, r => new { G = r.Group == "g2" ? "g2" : "g0" }).Terms[1].Name[^2..]);
+            scale = round + 2;
+            AssertDigits(plain / scale, Regression.LeastSquares(rows, r => r.Y, r => new { T = r.X * scale }).Terms[1].Estimate, 12, "a field");
+            AssertDigits(Regression.LeastSquares(rows, r => r.Y, r => new { r.Z }).Terms[1].Estimate / 4, Regression.LeastSquares(rows, r => r.Y, r => new { T = r.Z * 4 }).Terms[1].Estimate, 12, "another member");
+            var logs = Regression.LeastSquares(rows, r => r.Y, r => new { T = Math.Log(r.X!.Value) }).Terms[1].Estimate;
+            AssertDigits(logs * Math.Log(10), Regression.LeastSquares(rows, r => r.Y, r => new { T = Math.Log10(r.X!.Value) }).Terms[1].Estimate, 11, "another function");
+        }
+    }
+
     [Fact]
     public void A_dropped_column_may_stand_anywhere()
     {

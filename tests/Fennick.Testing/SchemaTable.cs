@@ -62,8 +62,11 @@ public sealed class SchemaTable
             var name = Get(attribute, "QName")!;
             var uri = Get(Get(name, "Namespace")!, "Uri") as string ?? "";
             text.Append(' ').Append(uri.Length == 0 ? Get(name, "Name") : NameOf(uri, (string)Get(name, "Name")!));
-            if (validators.Any(v => v.GetType().Name == "RequiredValidator" && Get(v, "IsRequired") is true)) text.Append('!');
-            if (ValueOf((Type)Get(attribute, "Type")!, validators) is { } value) text.Append(':').Append(IndexOf(value));
+            var local = (string)Get(name, "Name")!;
+            var constraints = List(metadata, "Constraints").Where(c => Get(c, "Application")?.ToString() is "All" or "Word" && Field(c, "_attribute")?.ToString() is { } of && (of == local || of.EndsWith(':' + local, StringComparison.Ordinal))).ToArray();
+            if (validators.Any(v => v.GetType().Name == "RequiredValidator" && Get(v, "IsRequired") is true) || constraints.Any(c => c.GetType().Name == "AttributeCannotOmitConstraint")) text.Append('!');
+            string?[] rules = [ValueOf((Type)Get(attribute, "Type")!, validators), .. constraints.Select(Constraint)];
+            if (rules.OfType<string>().ToArray() is { Length: > 0 } values) text.Append(':').Append(IndexOf(string.Join(" and ", values)));
         }
         if (Get(metadata, "Particle") is { } compiled && Get(compiled, "Particle") is { } particle) text.Append(" = ").Append(ModelOf(particle));
         else if (element is OpenXmlLeafTextElement) text.Append(" ~").Append(TextOf(List(metadata, "Validators").ToArray()) is { } value ? IndexOf(value).ToString(CultureInfo.InvariantCulture) : "");
@@ -132,6 +135,21 @@ public sealed class SchemaTable
     {
         for (var type = validator.GetType(); type is not null; type = type.BaseType)
             if (type.GetFields(Own).FirstOrDefault(f => f.Name.Contains(name, StringComparison.OrdinalIgnoreCase)) is { } field && field.GetValue(validator) is { } value) return Convert.ToDecimal(value, CultureInfo.InvariantCulture);
+        return null;
+    }
+
+    /// <summary>What else an attribute has to keep to.</summary>
+    private static string? Constraint(object constraint) => constraint.GetType().Name switch
+    {
+        "AttributeValuePatternConstraint" => $"text {Field(constraint, "_pattern")!.ToString()!.TrimStart('^').TrimEnd('$')}",
+        "AttributeValueLengthConstraint" => string.Create(CultureInfo.InvariantCulture, $"text [\\s\\S]{{{Field(constraint, "_minLength")},{Field(constraint, "_maxLength")}}}"),
+        _ => null,
+    };
+
+    private static object? Field(object owner, string name)
+    {
+        for (var type = owner.GetType(); type is not null; type = type.BaseType)
+            if (type.GetField(name, Own) is { } field) return field.GetValue(owner);
         return null;
     }
 

@@ -29,7 +29,7 @@ internal sealed class RecordFormula<T> : IFormula
     /// <exception cref="AnalysisException">It fails in a row.</exception>
     public (double[] Values, int[] OutsideDomain) Evaluate(string name)
     {
-        var read = Expression.Lambda<Func<T, double?>>(Expression.Convert(MissingPropagation.Of(expression), typeof(double?)), record).Compile();
+        var read = CompiledFormulas.WithMissing<T, double?>(expression, record);
         Func<T, double>[]? numbers = null;
         var values = new double[records.Count];
         var outside = new List<int>();
@@ -74,7 +74,7 @@ internal sealed class RecordFormula<T> : IFormula
         }
         var slopes = new double[records.Count];
         if (derivative is null) return slopes;
-        var read = Expression.Lambda<Func<T, double>>(derivative, record).Compile();
+        var read = CompiledFormulas.Of<T, double>(derivative, record);
         for (var i = 0; i < slopes.Length; i++) slopes[i] = read(records[i]);
         return slopes;
     }
@@ -90,7 +90,7 @@ internal sealed class RecordFormula<T> : IFormula
     };
 
     private Func<T, double>[] Numbers() =>
-        [.. members.In(expression).Where(f => TermReader.IsNumeric(f.Place.Type)).Select(f => Expression.Lambda<Func<T, double>>(Differentiation.Value(f.Place), record).Compile())];
+        [.. members.In(expression).Where(f => TermReader.IsNumeric(f.Place.Type)).Select(f => CompiledFormulas.Of<T, double>(Differentiation.Value(f.Place), record))];
 
     private static Expression StripConversions(Expression expression) => expression is UnaryExpression { NodeType: ExpressionType.Convert or ExpressionType.ConvertChecked } convert ? StripConversions(convert.Operand) : expression;
 }

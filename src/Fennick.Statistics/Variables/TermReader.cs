@@ -66,7 +66,7 @@ internal static class TermReader
 
     private static FactorVariable ToFactor<T>(IReadOnlyList<T> records, ParameterExpression record, Expression expression, string name, string? reference)
     {
-        var read = Expression.Lambda<Func<T, object?>>(Expression.Convert(MissingPropagation.Of(expression), typeof(object)), record).Compile();
+        var read = CompiledFormulas.WithMissing<T, object?>(expression, record);
         var values = new object?[records.Count];
         for (var i = 0; i < values.Length; i++)
         {

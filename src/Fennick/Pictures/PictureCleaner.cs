@@ -27,10 +27,10 @@ internal static class PictureCleaner
             var chunk = bytes.Slice(at, 12 + (int)length);
             var type = System.Text.Encoding.Latin1.GetString(chunk.Slice(4, 4));
             if (Shown.Contains(type)) clean.AddRange(chunk);
-            if (type == "IEND") return [.. clean];
+            if (type == "IEND") return hasData ? [.. clean] : throw CutOff();
             at += chunk.Length;
         }
-        return hasData ? throw CutOff() : bytes.ToArray();
+        throw CutOff();
     }
 
     /// <summary>The same JPEG without camera data, comments and what programs add; how it is turned stays (ITU-T T.81, annex B).</summary>

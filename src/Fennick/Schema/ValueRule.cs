@@ -4,13 +4,13 @@ using System.Text.RegularExpressions;
 
 namespace Fennick.Schema;
 
-/// <summary>What a value may be: one of some words, a whole number between two others, or a text of a form; or one of several of these.</summary>
+/// <summary>What a value may be: one of some words, a whole number between two others, or a text of a form; or one of several of these, or all of several.</summary>
 internal sealed class ValueRule(string rule)
 {
-    private readonly Lazy<Func<string, bool>[]> alternatives = new(() => [.. rule.Split(" or ").Select(Read)]);
+    private readonly Lazy<Func<string, bool>[][]> alternatives = new(() => [.. rule.Split(" and ").Select(r => r.Split(" or ").Select(Read).ToArray())]);
 
     /// <summary>Whether a value is what the rule says.</summary>
-    public bool Allows(string value) => Array.Exists(alternatives.Value, a => a(value));
+    public bool Allows(string value) => Array.TrueForAll(alternatives.Value, rule => Array.Exists(rule, a => a(value)));
 
     private static Func<string, bool> Read(string rule)
     {
