@@ -4,6 +4,7 @@ using System.IO.Compression;
 using System.Text;
 using Fennick.Batches;
 using Fennick.Data;
+using Fennick.Files;
 using Fennick.Manuscripts;
 using Fennick.Statistics;
 
@@ -41,6 +42,8 @@ internal static class BatchBenchmark
             Say($"time of a unit at {Units} over that at {Few}: {all.Wall / Units / (few.Wall / Few):0.00} (target: at most 1.1)");
             Say($"live memory after {Few / 2} units {all.Early / 1e6:0.0} MB, after {Units} {all.Late / 1e6:0.0} MB");
             Say($"two jobs: {two.Wall:0.00} s, {all.Wall / two.Wall:0.00} times as fast as one (target: at least 1.7); two threads that only fit models: {Scaling(folder):0.00} times");
+            Workers(batch, folder);
+            Say($"to bring a document and its name to the disk takes {1000 * Flushing(folder):0.00} ms, and the unit takes {1000 * all.Wall / Units:0.00} ms (target: at most 15 %)");
             Say($"again, with nothing changed: {Measure(batch with { Only = BatchSelection.Changed }, folder, "all").Wall:0.00} s");
             return 0;
         }
@@ -48,6 +51,42 @@ internal static class BatchBenchmark
         {
             Directory.Delete(folder, recursive: true);
         }
+    }
+
+    /// <summary>The same batch in worker processes, by turns with this one.</summary>
+    private static void Workers(Batch batch, string folder)
+    {
+        var (own, one, two) = (double.MaxValue, double.MaxValue, double.MaxValue);
+        for (var round = 0; round < Rounds; round++)
+        {
+            own = Math.Min(own, Measure(batch, folder, "own").Wall);
+            one = Math.Min(one, Measure(batch with { InProcess = false }, folder, "one").Wall);
+            two = Math.Min(two, Measure(batch with { InProcess = false, Jobs = 2 }, folder, "workers").Wall);
+        }
+        Say($"a worker process: {one:0.00} s, {one / own:0.00} times the time of this one (target: at most 1.1); two: {two:0.00} s, {one / two:0.00} times as fast as one (target: at least 1.7)");
+    }
+
+    /// <summary>What the disk adds to the writing of a document of the batch.</summary>
+    private static double Flushing(string folder)
+    {
+        var bytes = File.ReadAllBytes(Directory.GetFiles(Path.Combine(folder, "all"), "*.docx", SearchOption.AllDirectories)[0]);
+        double Best(Action<string> write) => Enumerable.Range(0, 200).Min(i =>
+        {
+            var start = Stopwatch.GetTimestamp();
+            write(Path.Combine(folder, "all", $"flushed{i % 10}.docx"));
+            return Stopwatch.GetElapsedTime(start).TotalSeconds;
+        });
+        var flushed = Best(path =>
+        {
+            using var file = StagedFile.Write(path, stream => stream.Write(bytes));
+            file.Place();
+        });
+        var plain = Best(path =>
+        {
+            File.WriteAllBytes(path + ".plain", bytes);
+            File.Move(path + ".plain", path, overwrite: true);
+        });
+        return flushed - plain;
     }
 
     private static (double Wall, double Processor, long Early, long Late) Quicker((double Wall, double Processor, long Early, long Late) a, (double Wall, double Processor, long Early, long Late) b) => a.Wall < b.Wall ? a : b;

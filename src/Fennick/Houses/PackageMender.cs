@@ -9,8 +9,20 @@ internal static partial class PackageMender
 {
     private static readonly Dictionary<string, string> Pictures = new(StringComparer.OrdinalIgnoreCase)
     {
-        ["png"] = "image/png", ["jpg"] = "image/jpeg", ["jpeg"] = "image/jpeg", ["jpe"] = "image/jpeg", ["gif"] = "image/gif", ["bmp"] = "image/bmp", ["tif"] = "image/tiff", ["tiff"] = "image/tiff",
-        ["emf"] = "image/x-emf", ["wmf"] = "image/x-wmf", ["svg"] = "image/svg+xml", ["webp"] = "image/webp", ["ico"] = "image/x-icon", ["wdp"] = "image/vnd.ms-photo",
+        ["png"] = "image/png",
+        ["jpg"] = "image/jpeg",
+        ["jpeg"] = "image/jpeg",
+        ["jpe"] = "image/jpeg",
+        ["gif"] = "image/gif",
+        ["bmp"] = "image/bmp",
+        ["tif"] = "image/tiff",
+        ["tiff"] = "image/tiff",
+        ["emf"] = "image/x-emf",
+        ["wmf"] = "image/x-wmf",
+        ["svg"] = "image/svg+xml",
+        ["webp"] = "image/webp",
+        ["ico"] = "image/x-icon",
+        ["wdp"] = "image/vnd.ms-photo",
     };
 
     /// <summary>Mends a package.</summary>
