@@ -31,6 +31,15 @@ public sealed class ManuscriptTests : IDisposable
 
     private static string Step(string info, string code) => $"{Fence}csharp {info}\n{code}\n{Fence}\n\n";
 
+    /// <summary>The compiler's line directives end at column 65,535; expressions need not.</summary>
+    [Fact]
+    public void An_expression_may_be_longer_than_a_line_directive_can_say()
+    {
+        var text = new string('x', 70_000);
+        Assert.Equal([$"It is 70,000 long, and {text}."], Write($"It is {{\"{text}\".Length}} long, and {{\"{text}\"}}.").Docx.Paragraphs);
+        Assert.StartsWith("report.ms.md:1:70020: error: the name 'nothing'", Fail($"It is {{\"{text}\".Length + nothing}}."), StringComparison.Ordinal);
+    }
+
     [Fact]
     public void Settings_prose_and_steps_become_a_report()
     {

@@ -16,6 +16,9 @@ namespace Fennick.Manuscripts.Compilation;
 /// </summary>
 internal sealed class ProgramText
 {
+    // The last column that a line directive can name.
+    private const int LastColumn = 65535;
+
     private const string Run = "__fennick";
 
     /// <summary>The namespaces that every step sees.</summary>
@@ -176,7 +179,9 @@ internal sealed class ProgramText
     {
         var line = text.AsSpan(0, offset).Count('\n');
         var column = offset == 0 ? 0 : offset - (text.LastIndexOf('\n', offset - 1) + 1);
-        Line(string.Create(CultureInfo.InvariantCulture, $"#line ({line + 1},{column + 1})-({line + 1},{column + Math.Max(2, mapped.IndexOf('\n') < 0 ? mapped.Length + 1 : mapped.IndexOf('\n') + 1)}) {before.Length} \"{name}\""));
+        var length = mapped.IndexOf('\n') is var end and >= 0 ? end : mapped.Length;
+        var (from, to) = (Math.Min(column + 1, LastColumn - 1), Math.Min(column + Math.Max(2, length + 1), LastColumn));
+        Line(string.Create(CultureInfo.InvariantCulture, $"#line ({line + 1},{from})-({line + 1},{to}) {Math.Min(before.Length, LastColumn)} \"{name}\""));
         Line(before + mapped);
         Line("#line hidden");
         Line(after);
