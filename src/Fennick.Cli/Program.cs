@@ -23,10 +23,15 @@ if (call.Errors.Count > 0)
 }
 // Steps are any code: what may end the process runs in one of its own.
 _ = (Console.Error, Console.Out, Console.IsErrorRedirected, Console.IsOutputRedirected);
-if (!OwnProcess.Begin() && call.CommandResult.Command.Name is ("write" or "try" or "demo") && call.Action is not null && !args.Any(a => a is "--help" or "-h" or "-?" or "--version")) return OwnProcess.Run(args, Terminal.Say, Terminal.Say, ExitCodes.Failed);
 try
 {
+    if (!OwnProcess.Begin() && call.CommandResult.Command.Name is ("write" or "try" or "demo") && call.Action is not null && !args.Any(a => a is "--help" or "-h" or "-?" or "--version")) return OwnProcess.Run(args, Terminal.Say, Terminal.Say, ExitCodes.Failed);
     return call.Invoke(new InvocationConfiguration { EnableDefaultExceptionHandler = false });
+}
+catch (ReportException problem)
+{
+    foreach (var diagnostic in problem.Diagnostics) Terminal.Say(diagnostic);
+    return ExitCodes.Failed;
 }
 catch (Exception problem)
 {

@@ -166,7 +166,7 @@ public sealed class Manuscript
         var (ready, compileTime) = Prepare(diagnostics);
         // A folder that only this user can look into, under a name that nobody can know before.
         OwnFolders.RemoveOld(TrialFolder, TimeSpan.FromDays(1));
-        var figures = new Lazy<string>(() => Directory.CreateTempSubdirectory(TrialFolder).FullName);
+        var figures = new Lazy<string>(() => OwnFolders.CreateTemporary(TrialFolder));
         var run = new ManuscriptRun(tree, values) { Trial = new Trial(tree, label, figures, show) };
         using (WorkingFolder.Enter(folder)) ready.Run(run, new Sharing.Store());
         ReportException.ThrowIfAny(run.Diagnostics);

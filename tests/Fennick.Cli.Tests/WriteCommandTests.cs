@@ -15,6 +15,20 @@ public sealed class WriteCommandTests : IDisposable
     }
 
     [Fact]
+    public void A_lack_of_temporary_folders_is_told()
+    {
+        folder.Write("m.ms.md", "```manuscript\nparameter apiary: Mill\n```\n\nText of {apiary}.\n");
+        folder.Write("r.csv", "apiary\nMill\n");
+        foreach (var arguments in new string[][] { ["write", "m.ms.md"], ["batch", "m.ms.md", "--roster", "r.csv", "--into", "reports"] })
+        {
+            var result = Command.Run(Path.Combine(FennickCommand.Folder, "Fennick.Cli"), arguments, folder.Path, new Dictionary<string, string> { ["FENNICK_CACHE"] = FennickCommand.Cache, ["TMPDIR"] = "/no/such/folder" });
+            Assert.NotEqual(0, result.ExitCode);
+            Assert.Contains("/no/such/folder/:1:1: error: no temporary folder can be made here: there is no such folder; let the variable `TMPDIR` name a folder that you can write to", result.Errors, StringComparison.Ordinal);
+            Assert.DoesNotContain("   at ", result.Errors, StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
     public void The_report_goes_beside_its_manuscript_and_its_path_to_standard_output()
     {
         folder.Write("sub/small.ms.md", Small.Replace("6 * 7", "7 * 6", StringComparison.Ordinal));

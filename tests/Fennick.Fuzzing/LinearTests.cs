@@ -24,9 +24,9 @@ public sealed class LinearTests : IDisposable
     public void Twice_as_much_is_twice_the_work(string kind)
     {
         var few = kind switch { "nested formulas" => 20, "rows of a table" => 1500, "rows of data" => 4000, "sections with tables" => 60, _ => 500 };
-        // What is done once, is done before.
-        Work(kind, few);
-        var (one, two) = (Work(kind, few), Work(kind, 2 * few));
+        // The least of some: what is done once, and pools that fill, do not count.
+        long Least(int count) => Enumerable.Range(0, 4).Min(_ => Work(kind, count));
+        var (one, two) = (Least(few), Least(2 * few));
         Assert.True(two < Most * one, string.Create(CultureInfo.InvariantCulture, $"{kind}: {two / (double)one:0.00} times the work of half as much"));
     }
 

@@ -113,7 +113,7 @@ internal sealed class CompiledCache
     private static string CreateTemporary()
     {
         OwnFolders.RemoveOld(TemporaryName, TimeSpan.FromDays(1));
-        var folder = Directory.CreateTempSubdirectory(TemporaryName).FullName;
+        var folder = OwnFolders.CreateTemporary(TemporaryName);
         AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(folder, recursive: true);
         return folder;
     }

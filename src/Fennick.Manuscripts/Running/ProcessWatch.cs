@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using Fennick.Diagnostics;
+using Fennick.Files;
 
 namespace Fennick.Manuscripts.Running;
 
@@ -8,7 +9,7 @@ namespace Fennick.Manuscripts.Running;
 internal sealed class ProcessWatch(string prefix) : IDisposable
 {
     /// <summary>The folder; the process is given its path.</summary>
-    public string Folder { get; } = Directory.CreateTempSubdirectory(prefix).FullName;
+    public string Folder { get; } = OwnFolders.CreateTemporary(prefix);
 
     /// <summary>Whether the process is, or was when it ended, in a step.</summary>
     public bool IsInStep => StepMark.Read(MarkIn(Folder)) is not null;

@@ -1,8 +1,26 @@
+using Fennick.Diagnostics;
+
 namespace Fennick.Files;
 
 /// <summary>Folders whose files may say what is done with a manuscript, since nobody but its user can have put them there.</summary>
 internal static class OwnFolders
 {
+    /// <summary>A new folder among the temporary ones that only its user can look into.</summary>
+    /// <param name="prefix">What its name begins with.</param>
+    /// <exception cref="ReportException">There is no folder for temporary ones, or it cannot be written to.</exception>
+    public static string CreateTemporary(string prefix)
+    {
+        try
+        {
+            return Directory.CreateTempSubdirectory(prefix).FullName;
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+        {
+            var parent = Path.GetTempPath();
+            throw new ReportException([Diagnostic.Error(new SourcePlace(parent, 0, 0), $"no temporary folder can be made here{(Directory.Exists(parent) ? "" : ": there is no such folder")}", "let the variable `TMPDIR` name a folder that you can write to")], problem);
+        }
+    }
+
     /// <summary>A folder and those above it, up to the repository that it is in or the user's home. Where one is somebody else's, or anybody may write into it, it is the last and is not trusted.</summary>
     public static IEnumerable<(string Folder, bool IsTrusted)> Above(string start)
     {
