@@ -95,19 +95,20 @@ internal static class CompiledFormulas
 
         private void WriteValue(object? value)
         {
-            text.Append(value switch
+            var words = value switch
             {
                 null => "null",
                 double number => BitConverter.DoubleToInt64Bits(number).ToString("X", CultureInfo.InvariantCulture),
                 float number => BitConverter.SingleToInt32Bits(number).ToString("X", CultureInfo.InvariantCulture),
-                string words => $"{words.Length}:{words}",
+                string content => $"{content.Length}:{content}",
                 DateTime time => $"{time.Ticks}:{time.Kind}",
                 DateOnly date => date.DayNumber.ToString(CultureInfo.InvariantCulture),
-                Enum or bool or char or decimal or sbyte or byte or short or ushort or int or uint or long or ulong or TimeSpan or TimeOnly => string.Create(CultureInfo.InvariantCulture, $"{value}"),
-                _ => "",
-            });
-            // Anything else may hold something else the next time.
-            isKnown &= value is null or double or float or string or DateTime or DateOnly or Enum or bool or char or decimal or sbyte or byte or short or ushort or int or uint or long or ulong or TimeSpan;
+                Enum or bool or char or decimal or sbyte or byte or short or ushort or int or uint or long or ulong or TimeSpan => string.Create(CultureInfo.InvariantCulture, $"{value}"),
+                // Anything else may hold something else the next time.
+                _ => null,
+            };
+            isKnown &= words is not null;
+            text.Append(words);
         }
 
         private void WriteParameter(ParameterExpression parameter)
