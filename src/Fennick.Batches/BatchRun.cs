@@ -98,7 +98,7 @@ internal sealed class BatchRun : IDisposable
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            diagnostics.Add(Diagnostic.Warning(new SourcePlace(folder, -1, 0), $"the index cannot be written: {ReportFile.Reason(problem)}"));
+            diagnostics.Add(Diagnostic.Warning(new SourcePlace(folder, -1, 0), $"the index cannot be written: {FileProblem.Reason(problem)}"));
         }
     }
 
@@ -195,7 +195,7 @@ internal sealed class BatchRun : IDisposable
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            return $"(the whole of it cannot be kept: {ReportFile.Reason(problem)}) {written}";
+            return $"(the whole of it cannot be kept: {FileProblem.Reason(problem)}) {written}";
         }
         return $"(all of it: {Path.GetRelativePath(folder, path)}) {written}";
     }

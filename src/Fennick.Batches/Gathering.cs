@@ -61,7 +61,7 @@ public static class Gathering
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(new SourcePlace(to, -1, 0), $"the document cannot be copied here: {ReportFile.Reason(problem)}")], problem);
+            throw new ReportException([Diagnostic.Error(new SourcePlace(to, -1, 0), $"the document cannot be copied here: {FileProblem.Reason(problem)}")], problem);
         }
     }
 }

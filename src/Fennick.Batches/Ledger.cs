@@ -47,7 +47,7 @@ internal sealed partial class Ledger : IDisposable
         {
             foreach (var held in locks) Release(held);
             if (problem is IOException or UnauthorizedAccessException)
-                throw new ReportException([Diagnostic.Error(new SourcePlace(folder, 0, 0), $"the folder cannot be written: {ReportFile.Reason(problem)}", "choose another with `--into`, or free this one")], problem);
+                throw new ReportException([Diagnostic.Error(new SourcePlace(folder, 0, 0), $"the folder cannot be written: {FileProblem.Reason(problem)}", "choose another with `--into`, or free this one")], problem);
             throw;
         }
     }

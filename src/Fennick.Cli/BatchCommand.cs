@@ -14,9 +14,9 @@ internal sealed class BatchCommand
     private readonly Option<string?> roster = new("--roster") { Description = "The units: a CSV file, or JSON, whose columns give the parameters.", HelpName = "FILE" };
     private readonly Option<string?> into = new("--into") { Description = "The folder for the documents.", HelpName = "DIR" };
     private readonly Option<string?> name = new("--name") { Description = "How the documents are called, such as {valley}/{apiary}.docx; the first column that is a parameter if not given.", HelpName = "PATTERN" };
-    private readonly Option<int?> jobs = new("--jobs") { Description = "How many units are made at once; as many as there are processors if not given.", HelpName = "N" };
+    private readonly Option<string?> jobs = new("--jobs") { Description = "How many units are made at once; as many as there are processors if not given.", HelpName = "N" };
     private readonly Option<string> only = new("--only") { Description = "Which units are made: changed, failed or all; changed if not given.", HelpName = "all|changed|failed", DefaultValueFactory = _ => "changed" };
-    private readonly Option<int?> first = new("--first") { Description = "How many units are made at most.", HelpName = "N" };
+    private readonly Option<string?> first = new("--first") { Description = "How many units are made at most.", HelpName = "N" };
     private readonly Option<string[]> where = ManuscriptArguments.Pairs("--where", "COLUMN=VALUE", "Makes only units that hold this; may be given more than once.");
     private readonly Option<string?> part = new("--part") { Description = "Makes one machine's share of the roster, such as 3/40; auto takes it from an array job.", HelpName = "I/N" };
     private readonly Option<string?> timeLimit = new("--time-limit") { Description = "How long a unit may take, such as 30s or 5m.", HelpName = "TIME" };
@@ -38,15 +38,17 @@ internal sealed class BatchCommand
         command.Validators.Add(call =>
         {
             if (call.Tokens.Count == 0 && call.Children.OfType<System.CommandLine.Parsing.CommandResult>().Any()) return;
+            // The parser says itself which option has no value.
+            if (call.Children.OfType<System.CommandLine.Parsing.OptionResult>().Any(o => o is { Implicit: false, Tokens.Count: 0 } && o.Option.Arity.MinimumNumberOfValues > 0)) return;
             if (call.GetValue(manuscript.File) is null) call.AddError("name the manuscript");
             if (call.GetValue(roster) is null) call.AddError("name the units: `--roster FILE`");
             if (call.GetValue(into) is null == call.GetValue(bind) is null) call.AddError("say where the documents go: `--into DIR`, or `--bind FILE` for one document of all");
             if (call.GetValue(group) is not null && call.GetValue(bind) is null) call.AddError("`--group` goes with `--bind`");
-            if (call.GetValue(jobs) is < 1) call.AddError("`--jobs` is a whole number from 1 on");
-            if (call.GetValue(first) is < 1) call.AddError("`--first` is a whole number from 1 on");
+            if (call.GetValue(jobs) is { } number && ReadCount(number) is null) call.AddError($"`{number}` is not a number of jobs; write a whole number from 1 on");
+            if (call.GetValue(first) is { } count && ReadCount(count) is null) call.AddError($"`{count}` is not a number of units; write a whole number from 1 on");
             if (call.GetValue(timeLimit) is { } limit && ReadTime(limit) is null) call.AddError($"`{limit}` is no time; write `30s`, `5m` or `1h`");
             if (call.GetValue(memoryLimit) is { } most && ReadSize(most) is null) call.AddError($"`{most}` is no size; write `500MB` or `2GB`, and at least 50MB");
-            if (call.GetValue(memoryLimit) is not null && (call.GetValue(inProcess) || call.GetValue(bind) is not null)) call.AddError("`--memory-limit` needs processes of their own for the units, which `--in-process` and `--bind` do without");
+            if (call.GetValue(memoryLimit) is not null && (call.GetResult(inProcess) is { Implicit: false } || call.GetValue(bind) is not null)) call.AddError("`--memory-limit` needs processes of their own for the units, which `--in-process` and `--bind` do without");
         });
         command.SetAction(Run);
         command.Add(GatherCommand.Create());
@@ -65,9 +67,9 @@ internal sealed class BatchCommand
             var batch = Batch.Of(opened, Roster.Read(call.GetValue(roster)!, opened.DataEncoding)) with
             {
                 Name = call.GetValue(name),
-                Jobs = call.GetValue(jobs) ?? Environment.ProcessorCount,
+                Jobs = call.GetValue(jobs) is { } number ? ReadCount(number)!.Value : Environment.ProcessorCount,
                 Only = call.GetValue(only) switch { "all" => BatchSelection.All, "failed" => BatchSelection.Failed, _ => BatchSelection.Changed },
-                First = call.GetValue(first),
+                First = call.GetValue(first) is { } count ? ReadCount(count) : null,
                 Where = ManuscriptArguments.Read(call.GetValue(where)),
                 Part = call.GetValue(part) is { } share ? Part.Parse(share) : default,
                 TimeLimit = call.GetValue(timeLimit) is { } limit ? ReadTime(limit) : null,
@@ -93,6 +95,8 @@ internal sealed class BatchCommand
         double? factor = text.Length > 1 ? text[^1] switch { 's' => 1, 'm' => 60, 'h' => 3600, _ => null } : null;
         return factor is { } seconds && double.TryParse(text[..^1], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var count) && count > 0 && count * seconds < 1e6 ? TimeSpan.FromSeconds(count * seconds) : null;
     }
+
+    private static int? ReadCount(string text) => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var count) && count > 0 ? count : null;
 
     private static long? ReadSize(string text)
     {

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Diagnostics;
+using Fennick.Files;
 using Fennick.Manuscripts;
 
 namespace Fennick.Cli;
@@ -28,7 +29,7 @@ internal static class DemoCommand
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            Terminal.Error($"the demo cannot be written to {folder}: {problem.Message}");
+            Terminal.Error($"the demo cannot be written to {folder}: {FileProblem.Reason(problem)}");
             return ExitCodes.Failed;
         }
         var nothing = new Dictionary<string, string>();

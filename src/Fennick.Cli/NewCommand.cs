@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text;
+using Fennick.Files;
 using Fennick.Manuscripts;
 using Spectre.Console;
 
@@ -51,7 +52,7 @@ internal static class NewCommand
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            Terminal.Error($"{path} cannot be made: {problem.Message}");
+            Terminal.Error($"{path} cannot be made: {FileProblem.Reason(problem)}");
             return ExitCodes.Failed;
         }
         var manuscript = Path.Combine(path, $"report{Manuscript.Extension}");

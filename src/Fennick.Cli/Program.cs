@@ -1,8 +1,13 @@
 using System.CommandLine;
+using System.CommandLine.Parsing;
 using Fennick.Cli;
 using Fennick.Diagnostics;
+using Fennick.Files;
 using Fennick.Manuscripts.Running;
 
+// What cannot be said does not end the work; a result that cannot be given is an error.
+Console.SetError(new GuardedWriter(Console.Error, _ => { }));
+Console.SetOut(new GuardedWriter(Console.Out, problem => throw new ReportException(Diagnostic.Error(null, $"the result cannot be printed: {FileProblem.Reason(problem)}", "what was written to files is there"))));
 var root = new RootCommand("Fennick makes editable word-processor reports from analysis scripts.")
 {
     WriteCommand.Create(),
@@ -18,7 +23,7 @@ var call = root.Parse(args);
 if (call.Errors.Count > 0)
 {
     foreach (var error in call.Errors) Terminal.Error(error.Message);
-    Terminal.Say("`fennick --help` lists the commands, `fennick write --help` what one of them takes.");
+    Terminal.Say(call.CommandResult.Parent is CommandResult parent ? $"`fennick {(parent.Command == root ? "" : $"{parent.Command.Name} ")}{call.CommandResult.Command.Name} --help` says what it takes." : "`fennick --help` lists the commands.");
     return ExitCodes.WrongCall;
 }
 // Steps are any code: what may end the process runs in one of its own.

@@ -64,7 +64,7 @@ public static class Csv
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the file cannot be read: {ReportFile.Reason(problem)}")], problem);
+            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the file cannot be read: {FileProblem.Reason(problem)}")], problem);
         }
     }
 

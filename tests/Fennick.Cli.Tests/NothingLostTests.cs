@@ -163,6 +163,79 @@ public sealed class NothingLostTests : IDisposable
         Assert.Equal(0, Run("batch", "unit.ms.md", "--roster", "roster.csv", "--into", ".", "--force").ExitCode);
     }
 
+    [Theory]
+    [InlineData("write", "house: pipe.docx", "Text.")]
+    [InlineData("write", "house: /dev/zero", "Text.")]
+    [InlineData("write", "", "![A picture](pipe)")]
+    [InlineData("write", "", Fence + "csharp prepare\nvar rows = Csv.Read<R>(\"pipe\");\nrecord R(int A);\n" + Fence)]
+    [InlineData("write letter.ms.md --out pipe.docx", "", "Text.")]
+    [InlineData("batch letter.ms.md --roster pipe --name x --into made", "", "Text.")]
+    [InlineData("house check pipe.docx", "", "Text.")]
+    [InlineData("check pipe.ms.md", "", "Text.")]
+    public void Pipes_and_devices_are_neither_waited_for_nor_read_without_end(string command, string setting, string text)
+    {
+        foreach (var name in new[] { "pipe", "pipe.docx", "pipe.ms.md" }) Command.Run("mkfifo", [name], folder.Path);
+        folder.Write("letter.ms.md", $"{Fence}manuscript\ntitle: Letter\n{setting}\n{Fence}\n\n{text}\n");
+        var result = Run(command == "write" ? ["write", "letter.ms.md"] : command.Split(' '));
+        Assert.Equal(1, result.ExitCode);
+        Assert.Contains("is a pipe or a device, not a file", result.Errors, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("--out circle.docx", "its link leads in a circle")]
+    [InlineData("--out circle.docx/x.docx", "there is a file of this name already")]
+    [InlineData("--out letter.ms.md/x.docx", "there is a file of this name already")]
+    public void What_the_system_says_against_a_place_is_told_in_words(string options, string words)
+    {
+        File.CreateSymbolicLink(folder.File("circle.docx"), "circle.docx");
+        folder.Write("letter.ms.md", "Text.\n");
+        var result = Run(["write", "letter.ms.md", .. options.Split(' ')]);
+        Assert.Equal(1, result.ExitCode);
+        Assert.Contains(words, result.Errors, StringComparison.Ordinal);
+        Assert.DoesNotContain("fault", result.Errors, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("> /dev/full", 1, "the result cannot be printed: the disk is full")]
+    [InlineData(">&-", 1, "the result cannot be printed: permission denied")]
+    [InlineData("2> /dev/full", 0, "letter.docx")]
+    [InlineData("2>&-", 0, "letter.docx")]
+    public void What_nobody_takes_that_is_said_ends_no_work(string redirection, int code, string words)
+    {
+        folder.Write("letter.ms.md", "Text.\n");
+        var result = Command.Run("bash", ["-c", $"'{Path.Combine(FennickCommand.Folder, "Fennick.Cli")}' write letter.ms.md {redirection}"], folder.Path);
+        Assert.Equal(code, result.ExitCode);
+        Assert.Contains(words, result.Output + result.Errors, StringComparison.Ordinal);
+        Assert.True(File.Exists(folder.File("letter.docx")));
+    }
+
+    [Fact]
+    public void A_process_that_knows_no_languages_says_so()
+    {
+        folder.Write("letter.ms.md", "Text.\n");
+        var result = Command.Run(Path.Combine(FennickCommand.Folder, "Fennick.Cli"), ["write", "letter.ms.md"], folder.Path, new Dictionary<string, string> { ["DOTNET_SYSTEM_GLOBALIZATION_INVARIANT"] = "1" });
+        Assert.Equal(1, result.ExitCode);
+        Assert.Contains("this process knows no languages", result.Errors, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("--jobs x", "`x` is not a number of jobs")]
+    [InlineData("--jobs 99999999999", "`99999999999` is not a number of jobs")]
+    [InlineData("--first 0", "`0` is not a number of units")]
+    [InlineData("--jobs", "Required argument missing for option: '--jobs'")]
+    [InlineData("--time-limit 0s", "`0s` is no time")]
+    [InlineData("--memory-limit 1", "`1` is no size")]
+    [InlineData("--only some", "'some'")]
+    public void A_call_that_is_wrong_is_told_in_words(string options, string words)
+    {
+        folder.Write("letter.ms.md", "Text.\n");
+        var result = Run(["batch", "letter.ms.md", "--roster", "units.csv", "--into", "made", .. options.Split(' ')]);
+        Assert.Equal(2, result.ExitCode);
+        Assert.Contains(words, result.Errors, StringComparison.Ordinal);
+        Assert.Contains("`fennick batch --help` says what it takes", result.Errors, StringComparison.Ordinal);
+        Assert.DoesNotContain("   at ", result.Errors, StringComparison.Ordinal);
+    }
+
     [Fact]
     public void The_demo_leaves_files_that_people_changed()
     {

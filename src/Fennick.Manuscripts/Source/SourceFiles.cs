@@ -34,7 +34,7 @@ internal sealed class SourceFiles
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(place, $"{displayPath} cannot be read: {(problem is FileNotFoundException or DirectoryNotFoundException ? "there is no such file" : problem.Message)}", Near(path))], problem);
+            throw new ReportException([Diagnostic.Error(place, $"{displayPath} cannot be read: {(problem is DirectoryNotFoundException ? "there is no such file" : FileProblem.Reason(problem))}", Near(path))], problem);
         }
     }
 

@@ -78,7 +78,7 @@ public sealed class WorkList
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(place, $"the sources cannot be read: {problem.Message.TrimEnd('.')}")], problem);
+            throw new ReportException([Diagnostic.Error(place, $"the sources cannot be read: {FileProblem.Reason(problem)}")], problem);
         }
     }
 }

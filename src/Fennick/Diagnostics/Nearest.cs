@@ -23,7 +23,7 @@ internal static class Nearest
         foreach (var candidate in candidates)
         {
             var distance = Distance(Fold(word), Fold(candidate));
-            if (distance >= bestDistance) continue;
+            if (distance >= bestDistance || candidate == word) continue;
             (best, bestDistance) = (candidate, distance);
         }
         // Half a name is near too, if only one goes on from it.

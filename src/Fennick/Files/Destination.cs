@@ -14,6 +14,7 @@ internal static class Destination
     public static void Check(string path, IEnumerable<string> inputs, bool force)
     {
         var place = new SourcePlace(path, 0, 0);
+        if (UnixFile.Of(path) is { IsOrdinary: false }) throw new ReportException(Diagnostic.Error(place, "what is there is a pipe or a device, not a file", "write the report to another place"));
         if (FindInput(path, inputs) is { } input)
         {
             throw new ReportException(Diagnostic.Error(place, $"the report would be written over {(input == path ? "a file" : $"{input}, a file")} that it is made from", "write it to another place, such as with `--out`"));

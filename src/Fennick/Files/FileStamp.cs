@@ -15,10 +15,12 @@ internal readonly record struct FileStamp(string Path, long Length, DateTime Cha
         : System.IO.Path.GetFullPath(path);
 
     /// <summary>A file as it is now.</summary>
-    /// <exception cref="ReportException">This is no path.</exception>
+    /// <exception cref="ReportException">This is no path, or leads to what can be read only once, or without end.</exception>
     public static FileStamp Of(string path)
     {
         var file = new FileInfo(FullPath(path));
+        if (UnixFile.Of(file.FullName) is { IsOrdinary: false })
+            throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "this is a pipe or a device, not a file", "save what it gives in a file, and name that"));
         return file.Exists ? new FileStamp(file.FullName, file.Length, file.LastWriteTimeUtc) : new FileStamp(file.FullName, -1, default);
     }
 }

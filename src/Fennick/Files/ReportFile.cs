@@ -66,7 +66,7 @@ internal static class ReportFile
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([.. diagnostics, Diagnostic.Error(new SourcePlace(full, 0, 0), $"the document cannot be written here: {Reason(problem)}", "choose another place with `--out`, or free this one")], problem);
+            throw new ReportException([.. diagnostics, Diagnostic.Error(new SourcePlace(full, 0, 0), $"the document cannot be written here: {FileProblem.Reason(problem)}", "choose another place with `--out`, or free this one")], problem);
         }
     }
 
@@ -112,14 +112,6 @@ internal static class ReportFile
         foreach (var warning in block.Table.Warnings) yield return Diagnostic.Warning(block.Place, warning);
         if (block.Table.Rows.Count == 0) yield return Diagnostic.Warning(block.Place, "the table has no rows", "check the records it is made from");
     }
-
-    /// <summary>Why a file cannot be written, in the user's words.</summary>
-    internal static string Reason(Exception problem) => problem switch
-    {
-        UnauthorizedAccessException => "permission denied",
-        DirectoryNotFoundException => "there is no such folder",
-        _ => problem.Message.TrimEnd('.'),
-    };
 
     /// <summary>The lock that a word processor leaves beside an open document.</summary>
     private static string? LockFile(string path)

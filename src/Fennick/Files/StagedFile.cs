@@ -1,3 +1,5 @@
+using Fennick.Diagnostics;
+
 namespace Fennick.Files;
 
 /// <summary>A file that is complete and on the disk, but not in its place yet.</summary>
@@ -77,7 +79,18 @@ internal sealed class StagedFile : IDisposable
     }
 
     /// <summary>Where a file really lies that is reached by links.</summary>
-    public static string PlaceOf(string path) => (File.Exists(path) ? File.ResolveLinkTarget(path, returnFinalTarget: true)?.FullName : null) ?? path;
+    /// <exception cref="ReportException">The links lead nowhere.</exception>
+    public static string PlaceOf(string path)
+    {
+        try
+        {
+            return (File.Exists(path) ? File.ResolveLinkTarget(path, returnFinalTarget: true)?.FullName : null) ?? path;
+        }
+        catch (IOException problem)
+        {
+            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), "its link leads in a circle", "remove the link, or name another place")], problem);
+        }
+    }
 
     /// <summary>Removes what processes that were killed had not placed.</summary>
     /// <param name="folder">A folder.</param>

@@ -9,7 +9,8 @@ namespace Fennick.Files;
 /// <param name="Owner">Whose it is.</param>
 /// <param name="Group">The group that it belongs to.</param>
 /// <param name="Mode">Who may do what with it.</param>
-internal readonly partial record struct UnixFile(ulong Device, ulong Number, uint Owner, uint Group, UnixFileMode Mode)
+/// <param name="IsOrdinary">Whether it is a file or a folder, and no pipe, device or socket.</param>
+internal readonly partial record struct UnixFile(ulong Device, ulong Number, uint Owner, uint Group, UnixFileMode Mode, bool IsOrdinary)
 {
     private const int CurrentFolder = -100;
     private const int EmptyPath = 0x1000;
@@ -17,6 +18,9 @@ internal readonly partial record struct UnixFile(ulong Device, ulong Number, uin
     private const int ReadOnly = 0;
     private const int Folder = 0x10000;
     private const int PermissionBits = 0xFFF;
+    private const int KindBits = 0xF000;
+    private const int KindFile = 0x8000;
+    private const int KindFolder = 0x4000;
 
     /// <summary>The user whom this process acts for.</summary>
     public static uint CurrentUser => geteuid();
@@ -51,9 +55,11 @@ internal readonly partial record struct UnixFile(ulong Device, ulong Number, uin
     {
         Span<byte> buffer = stackalloc byte[256];
         if (statx(folder, path, flags, BasicStatistics, buffer) != 0) return null;
+        var mode = MemoryMarshal.Read<ushort>(buffer[28..]);
         return new UnixFile(
             ((ulong)MemoryMarshal.Read<uint>(buffer[136..]) << 32) | MemoryMarshal.Read<uint>(buffer[140..]),
-            MemoryMarshal.Read<ulong>(buffer[32..]), MemoryMarshal.Read<uint>(buffer[20..]), MemoryMarshal.Read<uint>(buffer[24..]), (UnixFileMode)(MemoryMarshal.Read<ushort>(buffer[28..]) & PermissionBits));
+            MemoryMarshal.Read<ulong>(buffer[32..]), MemoryMarshal.Read<uint>(buffer[20..]), MemoryMarshal.Read<uint>(buffer[24..]), (UnixFileMode)(mode & PermissionBits),
+            (mode & KindBits) is KindFile or KindFolder);
     }
 
     [LibraryImport("libc", StringMarshalling = StringMarshalling.Utf8)]

@@ -1,11 +1,13 @@
 using System.Collections.Concurrent;
 using System.Globalization;
+using Fennick.Diagnostics;
 
 namespace Fennick.Formatting;
 
 /// <summary>The language of a report: the words of its labels, its numbers and its dates.</summary>
 public sealed class Language
 {
+    private const string InvariantVariable = "DOTNET_SYSTEM_GLOBALIZATION_INVARIANT";
     private const string TrueMinus = "\u2212";
     private static readonly ConcurrentDictionary<string, Language> Known = new(StringComparer.OrdinalIgnoreCase);
 
@@ -52,6 +54,7 @@ public sealed class Language
 
     /// <summary>The language of a tag such as <c>en-GB</c> or <c>de</c>.</summary>
     /// <returns>Null if there is no such language.</returns>
+    /// <exception cref="ReportException">This process knows no languages at all.</exception>
     public static Language? Find(string tag)
     {
         if (Known.TryGetValue(tag, out var known)) return known;
@@ -60,6 +63,10 @@ public sealed class Language
         try
         {
             culture = CultureInfo.GetCultureInfo(tag, predefinedOnly: true);
+        }
+        catch (CultureNotFoundException) when (AppContext.TryGetSwitch("System.Globalization.Invariant", out var isInvariant) && isInvariant || Environment.GetEnvironmentVariable(InvariantVariable) is { } value && (value == "1" || bool.TrueString.Equals(value, StringComparison.OrdinalIgnoreCase)))
+        {
+            throw new ReportException(Diagnostic.Error(null, "this process knows no languages, and so cannot write numbers and dates as they are written", $"unset the environment variable `{InvariantVariable}`, or set `InvariantGlobalization` in the project to `false`, and install the system's package ICU (`libicu`)"));
         }
         catch (CultureNotFoundException)
         {

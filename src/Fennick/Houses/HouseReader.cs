@@ -38,7 +38,7 @@ internal static class HouseReader
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(place, $"the house cannot be read: {(Directory.Exists(path) ? "this is a folder" : problem.Message.TrimEnd('.'))}", "name a `.docx` or `.dotx` file, or one of Fennick's own houses")], problem);
+            throw new ReportException([Diagnostic.Error(place, $"the house cannot be read: {(Directory.Exists(path) ? "this is a folder" : FileProblem.Reason(problem))}", "name a `.docx` or `.dotx` file, or one of Fennick's own houses")], problem);
         }
         return Read(bytes, place);
     }

@@ -65,7 +65,7 @@ public sealed class Picture
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the picture cannot be read: {ReportFile.Reason(problem)}")], problem);
+            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the picture cannot be read: {FileProblem.Reason(problem)}")], problem);
         }
         catch (ReportException problem) when (problem.Diagnostics.All(d => d.Place is null))
         {

@@ -32,7 +32,7 @@ public sealed class Labels
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the labels cannot be read: {ReportFile.Reason(problem)}")], problem);
+            throw new ReportException([Diagnostic.Error(new SourcePlace(path, 0, 0), $"the labels cannot be read: {FileProblem.Reason(problem)}")], problem);
         }
         var labels = None;
         for (var i = 0; i < lines.Length; i++)
