@@ -8,6 +8,11 @@ namespace Fennick.Data;
 /// <summary>Makes records of one type from the rows of one file.</summary>
 internal sealed class RecordBinder<T>
 {
+    // ISO 8601; what another order of day and month would read otherwise is refused.
+    private static readonly string[] Times = [.. from clock in (string[])["HH:mm", "HH:mm:ss", "HH:mm:ss.FFFFFFF"] from between in (string[])["'T'", " "] select $"yyyy-MM-dd{between}{clock}"];
+    private static readonly string[] OffsetTimes = [.. Times.SelectMany(t => (string[])[$"{t}zzz", $"{t}'Z'"])];
+    private static readonly string[] DatesAndTimes = ["yyyy-MM-dd", .. Times, .. Times.Select(t => $"{t}'Z'")];
+
     private readonly string path;
     private readonly Target[] targets;
     private readonly ConstructorInfo? constructor;
@@ -71,7 +76,7 @@ internal sealed class RecordBinder<T>
         if (isMissing && target.MayBeNull) return null;
         if (type == typeof(string)) return text;
         if (isMissing) throw Wrong(row, target, $"{(text == "" ? "an empty cell" : "`NA`")} in column `{target.Head}`", $"make `{target.Name}` nullable (`{Name(type)}?`) if values may be missing");
-        return Parse(text.Trim(), type) ?? throw Wrong(row, target, $"`{text}` in column `{target.Head}` is no {Describe(type)}", null);
+        return Parse(text.Trim(), type) ?? throw Wrong(row, target, $"`{text}` in column `{target.Head}` is not {Describe(type)}", Advise(text.Trim(), type));
     }
 
     private static object? Parse(string text, Type type)
@@ -79,18 +84,33 @@ internal sealed class RecordBinder<T>
         var culture = CultureInfo.InvariantCulture;
         return type switch
         {
-            _ when type == typeof(double) => double.TryParse(text, NumberStyles.Float, culture, out var value) ? value : null,
+            _ when type == typeof(double) => double.TryParse(text, NumberStyles.Float, culture, out var value) && IsAsWritten(value, text) ? value : null,
             _ when type == typeof(int) => int.TryParse(text, NumberStyles.Integer, culture, out var value) ? value : null,
             _ when type == typeof(long) => long.TryParse(text, NumberStyles.Integer, culture, out var value) ? value : null,
             _ when type == typeof(decimal) => decimal.TryParse(text, NumberStyles.Float, culture, out var value) ? value : null,
-            _ when type == typeof(float) => float.TryParse(text, NumberStyles.Float, culture, out var value) ? value : null,
+            _ when type == typeof(float) => float.TryParse(text, NumberStyles.Float, culture, out var value) && IsAsWritten(value, text) ? value : null,
             _ when type == typeof(DateOnly) => DateOnly.TryParseExact(text, "yyyy-MM-dd", culture, DateTimeStyles.None, out var value) ? value : null,
-            _ when type == typeof(DateTime) => DateTime.TryParse(text, culture, DateTimeStyles.RoundtripKind, out var value) ? value : null,
+            _ when type == typeof(DateTime) => DateTime.TryParseExact(text, DatesAndTimes, culture, DateTimeStyles.None, out var value) ? value : null,
+            _ when type == typeof(DateTimeOffset) => DateTimeOffset.TryParseExact(text, OffsetTimes, culture, DateTimeStyles.AssumeUniversal, out var value) ? value : null,
             _ when type == typeof(bool) => text.ToLowerInvariant() switch { "yes" or "true" or "1" => true, "no" or "false" or "0" => false, _ => null },
-            _ when type.IsEnum => Enum.TryParse(type, text, ignoreCase: true, out var value) && Enum.IsDefined(type, value) ? value : null,
+            _ when type.IsEnum => Enum.GetNames(type).FirstOrDefault(n => n.Equals(text, StringComparison.OrdinalIgnoreCase)) is { } name ? Enum.Parse(type, name) : null,
             _ => throw new ReportException(Diagnostic.Error(null, $"a member of type `{type.Name}` cannot be read from a file", "use text, a number, a date, bool or an enum")),
         };
     }
+
+    /// <summary>Whether a number is what the text says, and not too large for its type.</summary>
+    private static bool IsAsWritten(double value, string text) => !double.IsInfinity(value) || !text.Any(char.IsAsciiDigit);
+
+    private static string? Advise(string text, Type type) => type switch
+    {
+        _ when type == typeof(DateOnly) => "write dates as 2025-03-30",
+        _ when type == typeof(DateTime) && DateTimeOffset.TryParseExact(text, OffsetTimes, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out _) => "make the member a `DateTimeOffset`: it keeps how far the time is from UTC",
+        _ when type == typeof(DateTime) => "write times as 2025-03-30T02:30:00",
+        _ when type == typeof(DateTimeOffset) => "write times as 2025-03-30T02:30:00+02:00",
+        _ when type == typeof(int) && long.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out _) => "make the member a `long`",
+        _ when (type == typeof(int) || type == typeof(long)) && double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out _) => "make the member a `double`",
+        _ => null,
+    };
 
     private ReportException Wrong(CsvReader row, Target target, string message, string? suggestion) =>
         new(Diagnostic.Error(new SourcePlace(path, (int)row.LineNumber, target.Column + 1), message, suggestion));
@@ -98,10 +118,13 @@ internal sealed class RecordBinder<T>
     private static string Describe(Type type) => type switch
     {
         _ when type == typeof(bool) => "yes or no",
-        _ when type == typeof(int) || type == typeof(long) => "whole number",
-        _ when type == typeof(DateOnly) || type == typeof(DateTime) => "date",
-        _ when type.IsEnum => $"{type.Name} ({string.Join(", ", Enum.GetNames(type))})",
-        _ => "number",
+        _ when type == typeof(int) => $"a whole number from {int.MinValue.ToString("N0", CultureInfo.InvariantCulture)} to {int.MaxValue.ToString("N0", CultureInfo.InvariantCulture)}",
+        _ when type == typeof(long) => "a whole number of at most 18 digits",
+        _ when type == typeof(DateOnly) => "a date",
+        _ when type == typeof(DateTime) => "a date and time",
+        _ when type == typeof(DateTimeOffset) => "a date and time with its distance from UTC",
+        _ when type.IsEnum => $"one of {type.Name}: {string.Join(", ", Enum.GetNames(type))}",
+        _ => $"a number that a `{Name(type)}` can hold",
     };
 
     private static string Name(Type type) => type switch
@@ -111,6 +134,7 @@ internal sealed class RecordBinder<T>
         _ when type == typeof(long) => "long",
         _ when type == typeof(double) => "double",
         _ when type == typeof(decimal) => "decimal",
+        _ when type == typeof(float) => "float",
         _ => type.Name,
     };
 

@@ -45,11 +45,11 @@ public sealed class CsvTests : IDisposable
     [Theory]
     [InlineData("apiary,season,honey,treated,strain\nA,1,2,yes,Dusk\n", ":1:1: error: there is no column for `HoneyKg`")]
     [InlineData("apiary,season,honey_kg,HoneyKg,treated,strain\n", ":1:1: error: more than one column fits `HoneyKg`: `honey_kg`, `HoneyKg`; rename one of them")]
-    [InlineData("apiary,season,honey_kg,treated,strain\nA,1,2,yes,Dusk\nB,x,2,yes,Dusk\n", ":3:2: error: `x` in column `season` is no whole number")]
+    [InlineData("apiary,season,honey_kg,treated,strain\nA,1,2,yes,Dusk\nB,x,2,yes,Dusk\n", ":3:2: error: `x` in column `season` is not a whole number from -2,147,483,648 to 2,147,483,647")]
     [InlineData("apiary,season,honey_kg,treated,strain\nA,,2,yes,Dusk\n", ":2:2: error: an empty cell in column `season`; make `Season` nullable (`int?`) if values may be missing")]
-    [InlineData("apiary,season,honey_kg,treated,strain\nA,1,\"2,5\",yes,Dusk\n", ":2:3: error: `2,5` in column `honey_kg` is no number")]
-    [InlineData("apiary,season,honey_kg,treated,strain\nA,1,2,perhaps,Dusk\n", ":2:4: error: `perhaps` in column `treated` is no yes or no")]
-    [InlineData("apiary,season,honey_kg,treated,strain\nA,1,2,yes,Dark\n", ":2:5: error: `Dark` in column `strain` is no Strain (Amber, Dusk)")]
+    [InlineData("apiary,season,honey_kg,treated,strain\nA,1,\"2,5\",yes,Dusk\n", ":2:3: error: `2,5` in column `honey_kg` is not a number that a `double` can hold")]
+    [InlineData("apiary,season,honey_kg,treated,strain\nA,1,2,perhaps,Dusk\n", ":2:4: error: `perhaps` in column `treated` is not yes or no")]
+    [InlineData("apiary,season,honey_kg,treated,strain\nA,1,2,yes,Dark\n", ":2:5: error: `Dark` in column `strain` is not one of Strain: Amber, Dusk")]
     [InlineData("apiary,season,honey_kg,treated,strain\nA,1\n", ":2:3: error: this row has 2 cells, but the file has 5 columns; put the cell right that is missing or too many")]
     [InlineData("apiary,season,honey_kg,treated,strain\nA,1,2,yes,Dusk\nB,1,2,yes,Dusk,more\n", ":3:6: error: this row has 6 cells, but the file has 5 columns")]
     public void A_wrong_file_is_told_by_line_and_column(string text, string expected)
@@ -57,6 +57,33 @@ public sealed class CsvTests : IDisposable
         var path = folder.Write("hives.csv", text);
         Assert.StartsWith(path + expected, Assert.Throws<ReportException>(() => Csv.Read<Hive>(path)).Message, StringComparison.Ordinal);
     }
+
+    private sealed record Reading(double Weight = 0, float Share = 0, DateTime Seen = default, DateTimeOffset Sent = default, int Count = 0, Strain Strain = default, double? Mites = null);
+
+    [Fact]
+    public void Times_are_those_of_the_standard_and_stay_as_they_are_written()
+    {
+        var path = folder.Write("readings.csv", "seen,sent,mites\n2025-03-30T02:30:00,2025-03-30T02:30:00+02:00,NaN\n2025-03-30 02:30,2025-03-30 02:30Z,-Infinity\n2025-03-30T02:30:00.25Z,2025-03-30T02:30:00.25-11:30,2e3\n2025-03-30,2025-03-30T00:00+00:00,NA\n");
+        var night = new DateTime(2025, 3, 30, 2, 30, 0);
+        var read = Csv.Read<Reading>(path);
+        Assert.Equal([night, night, night.AddSeconds(0.25), night.Date], read.Select(r => r.Seen));
+        Assert.All(read, r => Assert.Equal(DateTimeKind.Unspecified, r.Seen.Kind));
+        Assert.Equal([new(night, TimeSpan.FromHours(2)), new(night, default), new(night.AddSeconds(0.25), TimeSpan.FromHours(-11.5)), new DateTimeOffset(night.Date, default)], read.Select(r => r.Sent));
+        Assert.Equal([double.NaN, double.NegativeInfinity, 2000, null], read.Select(r => r.Mites));
+    }
+
+    [Theory]
+    [InlineData("weight\n1e999", "`1e999` in column `weight` is not a number that a `double` can hold")]
+    [InlineData("share\n-1e39", "`-1e39` in column `share` is not a number that a `float` can hold")]
+    [InlineData("count\n99999999999", "make the member a `long`")]
+    [InlineData("count\n1.5", "make the member a `double`")]
+    [InlineData("seen\n03/04/2025", "write times as 2025-03-30T02:30:00")]
+    [InlineData("seen\n2025-03-30T02:30:00+02:00", "make the member a `DateTimeOffset`")]
+    [InlineData("sent\n2025-03-30T02:30:00", "write times as 2025-03-30T02:30:00+02:00")]
+    [InlineData("strain\n1", "is not one of Strain: Amber, Dusk")]
+    [InlineData("strain\n\"Amber,Dusk\"", "is not one of Strain: Amber, Dusk")]
+    public void What_would_be_another_value_is_refused(string text, string expected) =>
+        Assert.Contains(expected, Assert.Throws<ReportException>(() => Csv.Read<Reading>(folder.Write("readings.csv", text))).Message, StringComparison.Ordinal);
 
     [Fact]
     public void A_missing_file_names_the_nearest()
