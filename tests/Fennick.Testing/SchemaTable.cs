@@ -5,6 +5,7 @@ using System.Text;
 using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Wordprocessing;
 using A = DocumentFormat.OpenXml.Drawing;
+using S = DocumentFormat.OpenXml.Spreadsheet;
 
 namespace Fennick.Testing;
 
@@ -24,6 +25,7 @@ public sealed class SchemaTable
         typeof(DocumentFormat.OpenXml.Office2010.Word.DrawingGroup.WordprocessingGroup), typeof(DocumentFormat.OpenXml.Office2010.Word.DrawingCanvas.WordprocessingCanvas),
         typeof(DocumentFormat.OpenXml.Office2013.Word.CommentsEx), typeof(DocumentFormat.OpenXml.Office2013.Word.People),
         typeof(DocumentFormat.OpenXml.Office2013.Drawing.ChartStyle.ChartStyle), typeof(DocumentFormat.OpenXml.Office2013.Drawing.ChartStyle.ColorStyle),
+        typeof(S.Workbook), typeof(S.Worksheet), typeof(S.Stylesheet), typeof(S.SharedStringTable), typeof(S.Table),
     ];
 
     private readonly Dictionary<Type, int> numbers = [];

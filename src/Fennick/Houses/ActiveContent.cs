@@ -1,8 +1,5 @@
-using System.IO.Compression;
 using System.Text;
-using System.Xml;
 using System.Xml.Linq;
-using Fennick.Files;
 
 namespace Fennick.Houses;
 
@@ -27,8 +24,6 @@ internal sealed class ActiveContent
         "PRINTDATE", "PRIVATE", "QUOTE", "REF", "REVNUM", "SAVEDATE", "SECTION", "SECTIONPAGES", "SEQ", "SET", "SKIPIF", "STYLEREF", "SUBJECT", "SYMBOL", "TA", "TC", "TEMPLATE", "TIME", "TITLE", "TOA", "TOC", "USERADDRESS", "USERINITIALS", "USERNAME", "XE",
     };
 
-    // The parts of a workbook that run, fetch or hold other programs' objects.
-    private static readonly string[] ActiveInWorkbooks = ["vbaProject", "externalLinks/", "connections.xml", "queryTables/", "activeX/", "oleObject", "macrosheets/", "customUI/", "webExtension"];
 
     // Stores of properties that every document has.
     private static readonly string[] OwnStores = ["{6C3C8BC8-F283-45AE-878A-BAB7291924A1}", "{6668398D-A668-4E3E-A5EB-62B293D839F1}", "{55AF091B-3C7A-41E3-B477-F2FDAA23CFDA}"];
@@ -56,7 +51,7 @@ internal sealed class ActiveContent
     {
         foreach (var from in package.Names.Append("").ToArray())
         {
-            var active = package.RelationshipsOf(from).Where(r => !r.IsExternal && (PartKind.Of(r) is null || (PartKind.NameOf(r) == "package" && !(from.Contains("/charts/", StringComparison.OrdinalIgnoreCase) && package.Has(r.Target) && IsWorkbook(package.Bytes(r.Target)))) || (PartKind.NameOf(r) is "image" or "thumbnail" && package.Has(r.Target) && !IsPicture(package.Bytes(r.Target))))).ToArray();
+            var active = package.RelationshipsOf(from).Where(r => !r.IsExternal && (PartKind.Of(r) is null || (PartKind.NameOf(r) == "package" && !(from.Contains("/charts/", StringComparison.OrdinalIgnoreCase) && package.Has(r.Target) && EmbeddedWorkbook.IsStill(package.Bytes(r.Target)))) || (PartKind.NameOf(r) is "image" or "thumbnail" && package.Has(r.Target) && !IsPicture(package.Bytes(r.Target))))).ToArray();
             if (active.Length == 0) continue;
             HouseReader.TakeOut(package, from, active);
             told.AddRange(active.Where(r => !Silent.Contains(PartKind.NameOf(r))).Select(r => $"{WordsOf(PartKind.NameOf(r))} ({r.Target})"));
@@ -178,39 +173,6 @@ internal sealed class ActiveContent
         "VIDEO" or "AUDIO" or "MEDIA" => "a film or a sound",
         _ => $"a part of the kind `{kind}`",
     };
-
-    /// <summary>Whether a part is a workbook that holds data and nothing that runs or fetches.</summary>
-    private static bool IsWorkbook(byte[] bytes)
-    {
-        try
-        {
-            using var archive = new ZipArchive(new MemoryStream(bytes));
-            foreach (var entry in archive.Entries)
-            {
-                using var content = entry.Open();
-                if (!entry.FullName.EndsWith(".xml", StringComparison.OrdinalIgnoreCase) && !entry.FullName.EndsWith(".rels", StringComparison.OrdinalIgnoreCase)) content.CopyTo(Stream.Null);
-                else if (!IsXml(content)) return false;
-            }
-            return archive.GetEntry("[Content_Types].xml") is not null && archive.Entries.All(e => !ActiveInWorkbooks.Any(a => e.FullName.Contains(a, StringComparison.OrdinalIgnoreCase)));
-        }
-        catch (InvalidDataException)
-        {
-            return false;
-        }
-    }
-
-    private static bool IsXml(Stream content)
-    {
-        try
-        {
-            using var reader = XmlReader.Create(content, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null });
-            return XmlMeasure.Find(reader, deepest: 100, mostElements: 5_000_000) == XmlExcess.None;
-        }
-        catch (XmlException)
-        {
-            return false;
-        }
-    }
 
     // PNG, JPEG, GIF, BMP, TIFF, EMF, WMF, placeable WMF, WebP, icons, and SVG or other text.
     private static bool IsPicture(ReadOnlySpan<byte> bytes) => bytes.StartsWith((ReadOnlySpan<byte>)[0x89, (byte)'P', (byte)'N', (byte)'G']) || bytes.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8]) || bytes.StartsWith("GIF8"u8) || bytes.StartsWith("BM"u8)

@@ -93,14 +93,33 @@ internal static class HouseReader
                 if (package.RelationshipsOf(from).Where(r => !r.IsExternal && string.Equals(r.Target, name, StringComparison.OrdinalIgnoreCase)).ToArray() is { Length: > 0 } leading) TakeOut(package, from, leading);
             package.Remove(name);
         }
+        MendWorkbooks(package, leftOut);
         StoryMender.Mend(package);
         package.RemoveUnreached();
         return [.. leftOut.Distinct()];
     }
 
+    private static void MendWorkbooks(HousePackage package, List<string> leftOut)
+    {
+        foreach (var from in package.Names.ToArray())
+        {
+            foreach (var relationship in package.RelationshipsOf(from).Where(r => r.Is("package")).ToArray())
+            {
+                var told = new List<string>();
+                if (EmbeddedWorkbook.Mend(package.Bytes(relationship.Target), told) is { } mended) package.Add(relationship.Target, mended);
+                else
+                {
+                    TakeOut(package, from, [relationship]);
+                    told = ["a damaged workbook"];
+                }
+                leftOut.AddRange(told.Select(t => $"{t} ({relationship.Target})"));
+            }
+        }
+    }
+
     /// <summary>What names a relationship that its part does not have, or one of another kind than it can use.</summary>
     private static IEnumerable<XAttribute> Dangling(XDocument xml, IReadOnlyList<HouseRelationship> relationships) =>
-        xml.Descendants().Attributes().Where(a => a.Name.Namespace == R && a.Value.Length > 0 && !relationships.Any(r => r.Id == a.Value && (KindFor(a) is not { } kind || r.Is(kind))));
+        xml.Descendants().Attributes().Where(a => a.Name.Namespace == R && (a.Value.Length > 0 || a.Name.LocalName is "id" or "embed") && !relationships.Any(r => r.Id == a.Value && (KindFor(a) is not { } kind || r.Is(kind))));
 
     /// <summary>The kind of relationship that an attribute names; null if there are several.</summary>
     private static string? KindFor(XAttribute attribute) => (attribute.Parent!.Name.LocalName, attribute.Name.LocalName) switch

@@ -1,0 +1,86 @@
+using System.IO.Compression;
+using System.Xml;
+using System.Xml.Linq;
+using Fennick.Files;
+using Fennick.Schema;
+
+namespace Fennick.Houses;
+
+/// <summary>The workbook in which a chart of a house keeps its data.</summary>
+internal static class EmbeddedWorkbook
+{
+    private const int Deepest = 100;
+    private const int MostElements = 500_000;
+    private const long LargestWhole = 64 << 20;
+
+    // The parts of a workbook that run, fetch or hold other programs' objects.
+    private static readonly string[] Active = ["vbaProject", "externalLinks/", "connections.xml", "queryTables/", "activeX/", "oleObject", "macrosheets/", "customUI/", "webExtension"];
+
+    /// <summary>Whether a part is a workbook that holds data and nothing that runs or fetches.</summary>
+    public static bool IsStill(byte[] bytes)
+    {
+        try
+        {
+            using var archive = new ZipArchive(new MemoryStream(bytes));
+            long whole = 0;
+            foreach (var entry in archive.Entries)
+            {
+                if ((whole += entry.Length) > LargestWhole) return false;
+                using var content = entry.Open();
+                if (!IsMarkup(entry)) content.CopyTo(Stream.Null);
+                else if (!IsXml(content)) return false;
+            }
+            return archive.GetEntry("[Content_Types].xml") is not null && archive.Entries.All(e => !Active.Any(a => e.FullName.Contains(a, StringComparison.OrdinalIgnoreCase)));
+        }
+        catch (InvalidDataException)
+        {
+            return false;
+        }
+    }
+
+    /// <summary>Brings the parts of a workbook to what the schema allows.</summary>
+    /// <param name="bytes">A workbook that holds nothing but data.</param>
+    /// <param name="leftOut">What had to be left out.</param>
+    /// <returns>The workbook; null if one of its parts is beyond that.</returns>
+    public static byte[]? Mend(byte[] bytes, ICollection<string> leftOut)
+    {
+        using var archive = new ZipArchive(new MemoryStream(bytes));
+        var mended = new Dictionary<string, XDocument>();
+        foreach (var entry in archive.Entries.Where(IsMarkup))
+        {
+            using var content = entry.Open();
+            var (xml, mender, isChanged) = (XDocument.Load(content, LoadOptions.PreserveWhitespace), new SchemaMender(), false);
+            xml.Changed += (_, _) => isChanged = true;
+            if (!mender.Mend(xml.Root!)) return null;
+            if (isChanged) mended.Add(entry.FullName, xml);
+            foreach (var left in mender.LeftOut) leftOut.Add(left);
+        }
+        if (mended.Count == 0) return bytes;
+        var result = new MemoryStream();
+        using (var written = new ZipArchive(result, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            foreach (var entry in archive.Entries)
+            {
+                using var to = written.CreateEntry(entry.FullName).Open();
+                using var from = mended.TryGetValue(entry.FullName, out var xml) ? new MemoryStream(HouseFile.BytesOf(xml)) : entry.Open();
+                from.CopyTo(to);
+            }
+        }
+        return result.ToArray();
+    }
+
+    private static bool IsMarkup(ZipArchiveEntry entry) => entry.FullName.EndsWith(".xml", StringComparison.OrdinalIgnoreCase) || entry.FullName.EndsWith(".rels", StringComparison.OrdinalIgnoreCase);
+
+    private static bool IsXml(Stream content)
+    {
+        try
+        {
+            using var reader = XmlReader.Create(content, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = LargestWhole });
+            return XmlMeasure.Find(reader, Deepest, MostElements) == XmlExcess.None;
+        }
+        catch (XmlException)
+        {
+            return false;
+        }
+    }
+}
