@@ -25,7 +25,7 @@ public sealed class SchemaTable
         typeof(DocumentFormat.OpenXml.Office2010.Word.DrawingGroup.WordprocessingGroup), typeof(DocumentFormat.OpenXml.Office2010.Word.DrawingCanvas.WordprocessingCanvas),
         typeof(DocumentFormat.OpenXml.Office2013.Word.CommentsEx), typeof(DocumentFormat.OpenXml.Office2013.Word.People),
         typeof(DocumentFormat.OpenXml.Office2013.Drawing.ChartStyle.ChartStyle), typeof(DocumentFormat.OpenXml.Office2013.Drawing.ChartStyle.ColorStyle),
-        typeof(S.Workbook), typeof(S.Worksheet), typeof(S.Stylesheet), typeof(S.SharedStringTable), typeof(S.Table),
+        typeof(S.Workbook), typeof(S.Worksheet), typeof(S.Stylesheet), typeof(S.SharedStringTable), typeof(S.Table), typeof(S.CalculationChain),
     ];
 
     private readonly Dictionary<Type, int> numbers = [];

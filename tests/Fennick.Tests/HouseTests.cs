@@ -253,6 +253,31 @@ public sealed class HouseTests : IDisposable
         Assert.DoesNotContain("secret", Encoding.UTF8.GetString(docx.Bytes("word/settings.xml")), StringComparison.Ordinal);
     }
 
+    [Theory]
+    [InlineData("xl/styles.xml", "<cellXfs", "<cellXfs odd=\"1\"", "odd")]
+    [InlineData("xl/workbook.xml", "<sheets>", "<strange/><sheets>", "strange")]
+    [InlineData("xl/worksheets/sheet1.xml", "</sheetData>", "", "word/embeddings/workbook1.xlsx")]
+    [InlineData("xl/worksheets/sheet1.xml", "worksheet", "spread", "a damaged workbook")]
+    public void The_workbook_of_a_chart_in_a_house_is_mended_or_left_out(string part, string old, string by, string told)
+    {
+        var path = folder.File("chart.docx");
+        new Report("The title").Add(Charts.Chart.Columns([1, 2], v => $"c{v}", v => v), caption: "A figure").Save(path);
+        using (var zip = ZipFile.Open(path, ZipArchiveMode.Update))
+        {
+            var entry = zip.GetEntry("word/embeddings/workbook1.xlsx")!;
+            var workbook = folder.File("workbook.xlsx");
+            entry.ExtractToFile(workbook, overwrite: true);
+            Rewrite(workbook, part, xml => xml.Replace(old, by, StringComparison.Ordinal));
+            entry.Delete();
+            zip.CreateEntryFromFile(workbook, "word/embeddings/workbook1.xlsx");
+        }
+        var house = House.Read(path) with { KeepsContents = true };
+        Assert.Contains(told, string.Concat(house.Examine().Diagnostics.Select(d => d.Message)), StringComparison.Ordinal);
+        var docx = Save(new Report("Another") { House = house });
+        Assert.Contains(docx.Names, n => n.StartsWith("word/charts/chart", StringComparison.Ordinal));
+        Assert.Equal(told is "odd" or "strange", docx.Names.Any(n => n.EndsWith(".xlsx", StringComparison.Ordinal)));
+    }
+
     [Fact]
     public void Signs_of_its_own_in_a_house_are_text_and_slots_may_be_empty()
     {

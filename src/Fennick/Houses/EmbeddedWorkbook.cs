@@ -16,6 +16,18 @@ internal static class EmbeddedWorkbook
     // The parts of a workbook that run, fetch or hold other programs' objects.
     private static readonly string[] Active = ["vbaProject", "externalLinks/", "connections.xml", "queryTables/", "activeX/", "oleObject", "macrosheets/", "customUI/", "webExtension"];
 
+    // What the parts of a type begin with.
+    private static readonly Dictionary<string, string> Roots = new()
+    {
+        ["application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"] = "workbook",
+        ["application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"] = "worksheet",
+        ["application/vnd.openxmlformats-officedocument.spreadsheetml.styles+xml"] = "styleSheet",
+        ["application/vnd.openxmlformats-officedocument.spreadsheetml.sharedStrings+xml"] = "sst",
+        ["application/vnd.openxmlformats-officedocument.spreadsheetml.table+xml"] = "table",
+        ["application/vnd.openxmlformats-officedocument.spreadsheetml.calcChain+xml"] = "calcChain",
+        ["application/vnd.openxmlformats-officedocument.theme+xml"] = "theme",
+    };
+
     /// <summary>Whether a part is a workbook that holds data and nothing that runs or fetches.</summary>
     public static bool IsStill(byte[] bytes)
     {
@@ -46,10 +58,12 @@ internal static class EmbeddedWorkbook
     {
         using var archive = new ZipArchive(new MemoryStream(bytes));
         var mended = new Dictionary<string, XDocument>();
+        var roots = Load(archive.GetEntry("[Content_Types].xml")!).Root!.Elements().Where(o => Roots.ContainsKey((string?)o.Attribute("ContentType") ?? ""))
+            .DistinctBy(o => (string?)o.Attribute("PartName")).ToDictionary(o => ((string?)o.Attribute("PartName") ?? "").TrimStart('/'), o => Roots[(string)o.Attribute("ContentType")!]);
         foreach (var entry in archive.Entries.Where(IsMarkup))
         {
-            using var content = entry.Open();
-            var (xml, mender, isChanged) = (XDocument.Load(content, LoadOptions.PreserveWhitespace), new SchemaMender(), false);
+            var (xml, mender, isChanged) = (Load(entry), new SchemaMender(), false);
+            if (roots.TryGetValue(entry.FullName, out var root) && (xml.Root!.Name.LocalName != root || WordSchema.Instance.Root(xml.Root.Name) is null)) return null;
             xml.Changed += (_, _) => isChanged = true;
             if (!mender.Mend(xml.Root!)) return null;
             if (isChanged) mended.Add(entry.FullName, xml);
@@ -67,6 +81,12 @@ internal static class EmbeddedWorkbook
             }
         }
         return result.ToArray();
+    }
+
+    private static XDocument Load(ZipArchiveEntry entry)
+    {
+        using var content = entry.Open();
+        return XDocument.Load(content, LoadOptions.PreserveWhitespace);
     }
 
     private static bool IsMarkup(ZipArchiveEntry entry) => entry.FullName.EndsWith(".xml", StringComparison.OrdinalIgnoreCase) || entry.FullName.EndsWith(".rels", StringComparison.OrdinalIgnoreCase);
