@@ -313,6 +313,8 @@ public sealed class ManuscriptTests : IDisposable
         { Step("table t", "Table.Of([1.5]).Column(\"a\", v => v, \"perecent\")"), "report.ms.md:2:1: error: column `a`: `perecent` is no format for a number" },
         { "Mean {1.5:perecent 1} kg", "report.ms.md:1:7: error: `perecent 1` is no format for a number" },
         { "Lost (p = {0.03:p-value})", "report.ms.md:1:11: error: `p-value` gives the sign too, and there is one before it" },
+        { "Mean {new object()} kg", "report.ms.md:1:7: error: a `Object` has no text of its own; place one of its members" },
+        { "{for i in new[] { 1 }}", "report.ms.md:1:1: error: `{for i in new[] { 1 }}` is not a loop; write `{for each name in list}` on a line of its own" },
         { "Mean {new[] { 1 }} kg", "report.ms.md:1:7: error: a sequence cannot stand in a sentence" },
         { "A {Table.Of([1]).Column(\"a\", v => v)} b", "report.ms.md:1:4: error: `Table.Of([1]).Column(\"a\", v => v)` is a table, which cannot stand in a sentence; place it with a `table` step" },
         { "An {open brace", "report.ms.md:1:4: error: this `{` has no `}` in its paragraph; close it, or write `\\{` for a brace" },

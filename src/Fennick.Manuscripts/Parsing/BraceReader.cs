@@ -70,6 +70,7 @@ internal static class BraceReader
         if (word == "cite" && rest.Length == 0) return new Brace.Wrong("`{cite}` names no source", "write `{cite key}`");
         if (word == "see" && rest.Length == 0) return new Brace.Wrong("`{see}` names no label", "write `{see the-label}`");
         if (word is "style" or "colour" or "color" && isPhrase) return ReadDressed(source, word);
+        if (word == "for" && isPhrase && !rest.StartsWith(" each ", StringComparison.Ordinal)) return new Brace.Wrong($"`{{{text}}}` is not a loop", "write `{for each name in list}` on a line of its own");
         if (Blocks.Contains(text) || (isPhrase && word is "include" or "table" or "figure" or "for" or "if" or "columns" or "pages") || text is "else" or "end" or "end for" or "end if" || text.StartsWith("else if ", StringComparison.Ordinal))
             return new Brace.Wrong($"`{{{text}}}` does not stand alone on its line", rest.Length == 0 ? $"put it on a line of its own, or write `{{({text})}}` if a value is meant" : "put it on a line of its own");
         return ReadValue(source);

@@ -31,7 +31,9 @@ public static class ValueFormatter
             IFormattable formattable => InCalendar(formattable, null, language.Culture),
             System.Collections.IEnumerable => throw new ValueFormatException(
                 $"a {DescribeType(value)} cannot stand in a sentence", "join its items to a text, or place it with a `table` step"),
-            _ => value.ToString() ?? language.Numbers.Missing,
+            _ when value.ToString() is { } text => text != value.GetType().ToString() ? text
+                : throw new ValueFormatException($"a `{value.GetType().Name}` has no text of its own", "place one of its members, such as `{x.Name}`"),
+            _ => language.Numbers.Missing,
         };
     }
 
