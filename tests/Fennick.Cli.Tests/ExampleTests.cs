@@ -1,3 +1,4 @@
+using System.IO.Compression;
 using System.Text.RegularExpressions;
 using Fennick.Testing;
 using Xunit;
@@ -31,6 +32,14 @@ public sealed class ExampleTests : IDisposable
         Assert.Contains("Three of the six valleys, Fernhollow, Bramble Down and Eskerdale, lie above the mean of 24.5\u00A0kg.", valleys.AllText, StringComparison.Ordinal);
         Assert.Single(valleys.ParagraphsOf("Quote"));
         Assert.Single(annex.Body.Descendants(Docx.W + "pgSz"), p => (string?)p.Attribute(Docx.W + "orient") == "landscape");
+        Golden.Check("examples.txt", Directory.GetFiles(folder.File("fennick-demo"), "*.docx").Order(StringComparer.Ordinal).SelectMany(PartsOf));
+    }
+
+    /// <summary>A line for each part of a document: its length and a sum of its bytes.</summary>
+    private static IEnumerable<string> PartsOf(string path)
+    {
+        using var package = ZipFile.OpenRead(path);
+        foreach (var part in package.Entries) yield return $"{Path.GetFileName(path)} {part.FullName} {part.Length} {part.Crc32:x8}";
     }
 
     [Fact]
