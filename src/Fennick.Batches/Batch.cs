@@ -1,6 +1,6 @@
+using Fennick.Running;
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
-using Fennick.Files;
 using Fennick.Manuscripts;
 
 namespace Fennick.Batches;
@@ -89,7 +89,7 @@ public sealed record Batch
         if (MemoryLimit is not null && (InProcess || units.Manuscript is null))
             throw new ReportException(Diagnostic.Error(null, "the memory of a unit can be limited only where it is made in a process of its own", "set `InProcess = false`, or leave `MemoryLimit` out"));
         var (all, selected) = UnitsOf(units);
-        using var run = new BatchRun(this, units, all, selected, FileStamp.FullPath(into), progress, stop);
+        using var run = new BatchRun(this, units, all, selected, RunContext.FullPath(into), progress, stop);
         return run.Run();
     }
 
@@ -104,7 +104,7 @@ public sealed record Batch
         ArgumentNullException.ThrowIfNull(file);
         var column = group is null ? null : (int?)Roster.FindColumn(group, null);
         var units = maker(Parameters);
-        return new BoundRun(this, units, UnitsOf(units).Selected, FileStamp.FullPath(file), column, progress, stop).Run();
+        return new BoundRun(this, units, UnitsOf(units).Selected, RunContext.FullPath(file), column, progress, stop).Run();
     }
 
     /// <summary>The units of the roster, with their names and parameters, and those of them that are to be made.</summary>

@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Globalization;
@@ -65,6 +66,7 @@ internal sealed class BatchRun : IDisposable
         {
             diagnostics.AddRange(warnings);
             if (isUnknown) diagnostics.AddRange(maker.Undeclared.Take(MostAdvice));
+            if (batch.InProcess) diagnostics.AddRange(maker.FromProcessFolder.Take(MostAdvice));
             var runner = new UnitRunner(batch, maker, progress, stop);
             using IWorkshop workshop = maker.Manuscript is { } manuscript && !batch.InProcess ? new ProcessWorkshop(() => new WorkerProcess(manuscript, batch.TimeLimit, batch.MemoryLimit), folder) : new OwnWorkshop(runner, hashes, folder);
             made = runner.Run(waiting, unit => Make(workshop, unit), Conclude);

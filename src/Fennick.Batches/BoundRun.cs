@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Diagnostics;

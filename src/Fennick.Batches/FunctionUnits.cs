@@ -1,8 +1,8 @@
+using Fennick.Running;
 using System.Collections.Immutable;
 using System.Reflection;
 using System.Reflection.Metadata.Ecma335;
 using Fennick.Diagnostics;
-using Fennick.Files;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Provenance;
 using Fennick.Manuscripts.Running;
@@ -19,6 +19,8 @@ internal sealed class FunctionUnits(Func<Unit, Report> make) : IUnitMaker
     public ImmutableArray<Diagnostic> Undeclared => undeclared ??= FindUndeclared();
 
     public Manuscript? Manuscript => null;
+
+    public IEnumerable<Diagnostic> FromProcessFolder => [];
 
     public IEnumerable<string> KnownInputs => [];
 
@@ -55,8 +57,8 @@ internal sealed class FunctionUnits(Func<Unit, Report> make) : IUnitMaker
 
     public MadeReport Make(Unit unit, Sharing.Store store)
     {
+        using var scope = new StepContext(store).Enter();
         using var read = FilesRead.Begin();
-        store.Enter();
         try
         {
             return new MadeReport(make(unit).Build(), [], [], read.Files);

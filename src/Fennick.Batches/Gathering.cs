@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Files;
@@ -20,7 +21,7 @@ public static class Gathering
     public static Gathered Gather(IReadOnlyList<string> folders)
     {
         ArgumentNullException.ThrowIfNull(folders);
-        var full = folders.Select(FileStamp.FullPath).Distinct().ToArray();
+        var full = folders.Select(RunContext.FullPath).Distinct().ToArray();
         foreach (var folder in full.Where(f => !Ledger.PathsIn(f).Any()))
             throw new ReportException(Diagnostic.Error(new SourcePlace(folder, -1, 0), "there is no ledger of a batch in this folder", Directory.Exists(folder) ? "name the folder that was given to `--into`" : "there is no such folder"));
         var into = full[0];

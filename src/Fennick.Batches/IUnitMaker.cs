@@ -17,6 +17,9 @@ internal interface IUnitMaker
     /// <summary>The manuscript that it makes reports of, which other processes can do too; null if only this one can.</summary>
     Manuscript? Manuscript { get; }
 
+    /// <summary>What is told of calls that start relative paths from the folder of this process, if units are made in it.</summary>
+    IEnumerable<Diagnostic> FromProcessFolder { get; }
+
     /// <summary>The files that all reports are made from.</summary>
     IEnumerable<string> KnownInputs { get; }
 

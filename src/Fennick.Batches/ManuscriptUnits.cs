@@ -19,6 +19,8 @@ internal sealed class ManuscriptUnits(Manuscript manuscript, IReadOnlyDictionary
 
     public Manuscript? Manuscript => manuscript;
 
+    public IEnumerable<Diagnostic> FromProcessFolder => manuscript.FromProcessFolder(ready!);
+
     public IEnumerable<string> KnownInputs => manuscript.KnownInputs;
 
     public IEnumerable<string> InputsOf(Unit unit) => ready!.HouseFor(unit.Parameters).Files.Select(f => f.Path);

@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Collections;
 using System.Collections.Immutable;
 using System.Data.Common;
@@ -98,8 +99,7 @@ public sealed class Roster : IReadOnlyList<RosterRow>
         if (!File.Exists(path)) throw new ReportException(Diagnostic.Error(null, $"there is no file `{path}`", Nearest.SuggestFile(Path.GetFullPath(path))));
         try
         {
-            FilesRead.Note(path);
-            return ReadJson(path, Encoding.UTF8.GetBytes(TextEncoding.ReadUtf8(path, path)));
+            return ReadJson(path, Encoding.UTF8.GetBytes(TextEncoding.ReadUtf8(FilesRead.Note(path), path)));
         }
         catch (JsonException problem)
         {

@@ -26,6 +26,7 @@ if (call.Errors.Count > 0)
     Terminal.Say(call.CommandResult.Parent is CommandResult parent ? $"`fennick {(parent.Command == root ? "" : $"{parent.Command.Name} ")}{call.CommandResult.Command.Name} --help` says what it takes." : "`fennick --help` lists the commands.");
     return ExitCodes.WrongCall;
 }
+WorkingFolder.Follows = true;
 // Steps are any code: what may end the process runs in one of its own.
 _ = (Console.Error, Console.Out, Console.IsErrorRedirected, Console.IsOutputRedirected);
 try

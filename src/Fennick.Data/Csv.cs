@@ -1,3 +1,4 @@
+using Fennick.Running;
 using CsvHelper;
 using Fennick.Diagnostics;
 using Fennick.Files;
@@ -49,12 +50,12 @@ public static class Csv
 
     private static T Read<T>(string path, string? encoding, Func<CsvReader, T> read)
     {
-        if (!File.Exists(path)) throw NoFile(path);
+        if (!File.Exists(RunContext.FullPath(path))) throw NoFile(path);
         try
         {
-            FilesRead.Note(path);
-            var options = new CsvReaderOptions { TrackLineNumbers = true, PoolStrings = true, MalformedData = CsvMalformedDataHandling.Throw, Encoding = TextEncoding.Of(path, encoding) };
-            using var csv = CsvReader.FromFile(path, options, FileOptions.SequentialScan);
+            var full = FilesRead.Note(path);
+            var options = new CsvReaderOptions { TrackLineNumbers = true, PoolStrings = true, MalformedData = CsvMalformedDataHandling.Throw, Encoding = TextEncoding.Of(full, encoding, path) };
+            using var csv = CsvReader.FromFile(full, options, FileOptions.SequentialScan);
             csv.ReadHeader();
             return read(csv);
         }
@@ -70,7 +71,7 @@ public static class Csv
 
     private static ReportException NoFile(string path)
     {
-        var full = Path.GetFullPath(path);
+        var full = RunContext.FullPath(path);
         var folder = Path.GetDirectoryName(full)!;
         var near = Directory.Exists(folder) ? Nearest.Find(Path.GetFileName(full), Directory.EnumerateFiles(folder).Select(f => Path.GetFileName(f))) : null;
         var suggestion = near is not null ? $"did you mean `{Path.Combine(Path.GetDirectoryName(path) ?? "", near)}`?"

@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Runtime.CompilerServices;
@@ -20,6 +21,9 @@ public sealed class Manuscript
     public const string Extension = ".ms.md";
 
     private const string TrialFolder = "fennick-try-";
+
+    // What may bring files in without naming them.
+    private static readonly string[] PathlessCalls = ["Type.", "Activator.", "Binder.", "Expression", "LambdaExpression.", "Db"];
 
     private readonly ManuscriptTree tree;
     private readonly string folder;
@@ -84,17 +88,19 @@ public sealed class Manuscript
     public string DefaultOutput => Path.Combine(folder, Path.GetFileName(tree.Sources.Main.DisplayPath)[..^Extension.Length] + ".docx");
 
     /// <summary>
-    /// Runs the manuscript and writes its report. While it runs, the current folder of the process is the manuscript's own, and the current culture
-    /// is that of its language; what the steps write to the console is caught.
+    /// Runs the manuscript and writes its report. While it runs, relative paths start from the manuscript's folder for all of Fennick's own readers and for <see cref="Inputs.Declare"/>, the current culture
+    /// is that of its language, and what the steps write to the console is caught. Any number of manuscripts may run at once.
     /// </summary>
     /// <param name="output">The report's file; <see cref="DefaultOutput"/> if null.</param>
     /// <param name="parameters">Values of parameters, by name, as written on the command line.</param>
     /// <param name="force">Whether a file that is protected against writing is replaced too.</param>
+    /// <param name="stop">Ends the run before its next step.</param>
     /// <exception cref="ReportException">The code does not compile, a step fails, the report has errors, or it would be written over a file that it is made from; an old file stays as it was.</exception>
-    public WriteResult Write(string? output = null, IReadOnlyDictionary<string, string>? parameters = null, bool force = false)
+    /// <exception cref="OperationCanceledException">The run was ended; an old file stays as it was.</exception>
+    public WriteResult Write(string? output = null, IReadOnlyDictionary<string, string>? parameters = null, bool force = false, CancellationToken stop = default)
     {
         var total = Stopwatch.StartNew();
-        var path = FileStamp.FullPath(output ?? DefaultOutput);
+        var path = RunContext.FullPath(output ?? DefaultOutput);
         if (!path.EndsWith(".docx", StringComparison.OrdinalIgnoreCase))
             throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "a report's name ends in `.docx`", $"write `{output}.docx`"));
         if (Directory.Exists(path)) throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "this is a folder", "name a file in it"));
@@ -103,9 +109,9 @@ public sealed class Manuscript
         var (ready, compileTime) = Prepare(diagnostics);
         Destination.Check(path, [.. KnownInputs, .. ready.HouseFor(values).Files.Select(f => f.Path)], force);
         MadeReport made;
-        using (WorkingFolder.Enter(folder)) made = ready.Make(values, new Sharing.Store());
+        using (WorkingFolder.Enter(folder)) made = ready.Make(values, new Sharing.Store(), stop);
         var saved = ReportFile.Save(made.Content, path, [.. Files.Concat(made.Files).Select(f => f.Path)], force);
-        return new WriteResult(path, total.Elapsed, compileTime, [.. diagnostics, .. made.Diagnostics, .. saved], made.Outputs);
+        return new WriteResult(path, total.Elapsed, compileTime, [.. diagnostics, .. FromProcessFolder(ready), .. made.Diagnostics, .. saved], made.Outputs);
     }
 
     /// <summary>The files that a report is made from, as far as they are known before a step has run.</summary>
@@ -117,6 +123,11 @@ public sealed class Manuscript
         .Where(c => c.Kind == CallKind.Changing || tree.Settings.Data is null)
         .Select(c => (c.Call, c.Kind, c.Ordinal is { } ordinal ? tree.PlaceOf(ordinal, c.Line, c.Column) : tree.Settings.Place));
 
+    /// <summary>Tells of calls that start relative paths from the folder of a process that is not the manuscript's.</summary>
+    internal IEnumerable<Diagnostic> FromProcessFolder(ReadyManuscript ready) => WorkingFolder.Follows || WorkingFolder.Current == folder ? []
+        : ready.Undeclared.Where(c => c is { Kind: CallKind.Files, Ordinal: not null } && !PathlessCalls.Any(p => c.Call.StartsWith(p, StringComparison.Ordinal))).Select(c => new Diagnostic(Severity.Advice, tree.PlaceOf(c.Ordinal!.Value, c.Line, c.Column),
+            $"`{c.Call}` starts relative paths from the folder of the process, {WorkingFolder.Current}, not from the manuscript's", "give it the full path, such as `Inputs.Declare(\"data/notes.txt\")` returns it"));
+
     /// <summary>Makes the manuscript ready to run.</summary>
     /// <param name="diagnostics">Takes what the compiler warns of.</param>
     /// <returns>With what compiling took; null if the code was compiled before.</returns>
@@ -124,7 +135,7 @@ public sealed class Manuscript
     {
         var (compiled, compileTime) = Compile(diagnostics);
         diagnostics.AddRange(compiled.Warnings.Select(w => Diagnostic.Warning(tree.PlaceOf(w.Ordinal, w.Line, w.Column), w.Message)));
-        return (new ReadyManuscript(tree, compiled, Libraries), compileTime);
+        return (new ReadyManuscript(tree, folder, compiled, Libraries), compileTime);
     }
 
     /// <summary>Finds all that can be known to be wrong without running a step: the text, formats, references, and the C# code.</summary>
@@ -168,9 +179,9 @@ public sealed class Manuscript
         OwnFolders.RemoveOld(TrialFolder, TimeSpan.FromDays(1));
         var figures = new Lazy<string>(() => OwnFolders.CreateTemporary(TrialFolder));
         var run = new ManuscriptRun(tree, values) { Trial = new Trial(tree, label, figures, show) };
-        using (WorkingFolder.Enter(folder)) ready.Run(run, new Sharing.Store());
+        using (WorkingFolder.Enter(folder)) ready.Try(run);
         ReportException.ThrowIfAny(run.Diagnostics);
-        return (compileTime, [.. diagnostics, .. run.Diagnostics]);
+        return (compileTime, [.. diagnostics, .. FromProcessFolder(ready), .. run.Diagnostics]);
     }
 
     /// <summary>The same values, all of which are for parameters of the manuscript.</summary>

@@ -1,3 +1,5 @@
+using Fennick.Manuscripts.Running;
+using Fennick.Running;
 using System.Collections.Concurrent;
 using Fennick.Diagnostics;
 using Fennick.Files;
@@ -7,8 +9,6 @@ namespace Fennick.Manuscripts;
 /// <summary>What the units of a batch share.</summary>
 public static class Sharing
 {
-    private static readonly AsyncLocal<Store?> Current = new();
-
     /// <summary>
     /// A value that is made once, whoever asks first, and is the same for all units of a batch (of its process, where there are several): data that is read, a model of all of them. Outside a batch it
     /// is made once for each run. The function must not use variables of the manuscript, or one unit would get what belongs to another; and
@@ -28,16 +28,13 @@ public static class Sharing
             throw new ReportException(Diagnostic.Error(null, $"`Once(\"{name}\", …)` is shared by all units, but its function uses variables from around it",
                 "let it use nothing but files and other `Once` values, and pick out what belongs to the unit behind it"));
         }
-        return (Current.Value ?? new Store()).Get(name, make);
+        return ((RunContext.Current as StepContext)?.Shared ?? new Store()).Get(name, make);
     }
 
     /// <summary>The values of one batch, or of one run.</summary>
     internal sealed class Store
     {
         private readonly ConcurrentDictionary<string, Lazy<(object? Value, Type Type, IReadOnlyList<FileStamp> Files)>> values = new(StringComparer.Ordinal);
-
-        /// <summary>Makes these the values of the current flow of execution.</summary>
-        public void Enter() => Current.Value = this;
 
         public T Get<T>(string name, Func<T> make)
         {

@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using Fennick.Diagnostics;
@@ -100,7 +101,7 @@ public sealed record House
         if (nameOrPath.AsSpan().IndexOfAny('.', '/') >= 0)
         {
             var path = Path.Combine(folder, nameOrPath);
-            return System.IO.File.Exists(path) ? Read(path)
+            return System.IO.File.Exists(RunContext.FullPath(path)) ? Read(path)
                 : throw new ReportException(Diagnostic.Error(place, $"there is no file `{nameOrPath}`", Nearest.SuggestFile(path)));
         }
         throw new ReportException(Diagnostic.Error(place, $"`{nameOrPath}` is no house", Nearest.Suggest(nameOrPath, All.Select(h => h.Name)) ?? $"the houses are {string.Join(", ", All.Select(h => $"`{h.Name}`"))}, or a file such as `house.docx`"));
@@ -150,7 +151,7 @@ public sealed record House
     {
         if (design is null) throw new InvalidOperationException("The house is a file already.");
         using var package = HouseFileWriter.Write(Dress(Language.Default));
-        ReportFile.Put(package, FileStamp.FullPath(path), []);
+        ReportFile.Put(package, RunContext.FullPath(path), []);
     }
 
     /// <summary>The house made ready for a language; it is done once.</summary>

@@ -1,4 +1,4 @@
-using Fennick.Files;
+using Fennick.Running;
 
 namespace Fennick;
 
@@ -6,21 +6,21 @@ namespace Fennick;
 public static class Inputs
 {
     /// <summary>Says that a file is about to be read. Fennick's own readers say it themselves; a reader of one's own calls this before it opens the file.</summary>
-    /// <param name="path">The file; it need not be there.</param>
+    /// <param name="path">The file; it need not be there. In a manuscript it is relative to that, else to the current folder of the process.</param>
+    /// <returns>Its full path, by which to open it: the current folder of a process is not the manuscript's where several run at once.</returns>
     /// <example>
     /// <code>
     /// [DeclaresInputs]
     /// static Hive[] ReadHives(string path)
     /// {
-    ///     Inputs.Declare(path);
-    ///     return JsonSerializer.Deserialize&lt;Hive[]&gt;(File.ReadAllText(path))!;
+    ///     return JsonSerializer.Deserialize&lt;Hive[]&gt;(File.ReadAllText(Inputs.Declare(path)))!;
     /// }
     /// </code>
     /// </example>
-    public static void Declare(string path)
+    public static string Declare(string path)
     {
         ArgumentNullException.ThrowIfNull(path);
-        FilesRead.Note(path);
+        return FilesRead.Note(path);
     }
 }
 

@@ -101,12 +101,11 @@ public sealed class BatchTests : IDisposable
     [Fact]
     public void What_escapes_the_ledger_is_always_made_unless_the_settings_name_it()
     {
-        folder.Write("notes.txt", "some notes");
-        var text = Step("var notes = File.ReadAllText(\"notes.txt\");");
+        var text = Step($"var notes = File.ReadAllText(\"{folder.Write("notes.txt", "some notes")}\");");
         Of(text).Run(Into);
         var again = Of(text).Run(Into);
         Assert.Equal("3 made, 0 unchanged, 0 failed", Of(again));
-        Assert.Contains("nobody knows what `File.ReadAllText` reads", again.Diagnostics.Single().Message, StringComparison.Ordinal);
+        Assert.Contains("nobody knows what `File.ReadAllText` reads", again.Diagnostics[0].Message, StringComparison.Ordinal);
         Of(text, "data: notes.txt").Run(Into);
         Assert.Equal("0 made, 3 unchanged, 0 failed", Of(Of(text, "data: notes.txt").Run(Into)));
         folder.Write("notes.txt", "other notes");
@@ -209,10 +208,28 @@ public sealed class BatchTests : IDisposable
     [Fact]
     public void What_is_shared_is_made_by_another_unit_when_the_one_that_makes_it_is_ended()
     {
-        var code = "var x = Once(\"x\", () => { if (!File.Exists(\"tried\")) { File.WriteAllText(\"tried\", \"\"); while (true) { } } return 7; });";
+        var code = "var x = Once(\"x\", () => { if (!File.Exists(Inputs.Declare(\"tried\"))) { File.WriteAllText(Inputs.Declare(\"tried\"), \"\"); while (true) { } } return 7; });";
         var result = (Of(Step(code).Replace("{hives}", "{x}", StringComparison.Ordinal)) with { TimeLimit = TimeSpan.FromSeconds(2), Jobs = 1 }).Run(Into);
         Assert.Equal("2 made, 0 unchanged, 1 failed", Of(result));
         Assert.Contains("The hives of Rook Wood: 7.", Read("Rook Wood").AllText, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Batches_of_two_folders_run_at_once_in_one_process_each_with_its_own_data()
+    {
+        var before = Environment.CurrentDirectory;
+        var roster = "unit\n" + string.Join('\n', Enumerable.Range(0, 40));
+        var results = new[] { "north", "south" }.AsParallel().WithDegreeOfParallelism(2).Select(name =>
+        {
+            folder.Write($"{name}/data.csv", $"Name\n{name}\n");
+            var manuscript = folder.Write($"{name}/unit.ms.md", $"{Fence}manuscript\nparameter unit: 0\n{Fence}\n\n{Fence}csharp prepare\nvar rows = Csv.Read<Row>(\"data.csv\");\nrecord Row(string Name);\n{Fence}\n\n{{rows[0].Name}} {{unit}}, {{Once(\"first\", () => Csv.Read<Row>(\"data.csv\")[0].Name)}}.\n");
+            var batch = Batch.Of(Manuscript.Open(manuscript), Roster.Read(folder.Write($"{name}/roster.csv", roster))) with { InProcess = true, Jobs = 4 };
+            return batch.Run(folder.File($"{name}/out"));
+        }).ToArray();
+        Assert.All(results, r => Assert.Equal(40, r.Count(UnitState.Made)));
+        foreach (var name in (string[])["north", "south"])
+            for (var i = 0; i < 40; i++) Assert.Equal($"{name} {i}, {name}.", Docx.Open(folder.File($"{name}/out/{i}.docx")).AllText);
+        Assert.Equal(before, Environment.CurrentDirectory);
     }
 
     [Fact]
@@ -252,7 +269,7 @@ public sealed class BatchTests : IDisposable
     public void Shared_values_are_made_once_for_all_units()
     {
         folder.Write("data.csv", "apiary,honey\nAlder Bank,20\n");
-        Of(Step("var data = Once(\"rows\", () => { File.AppendAllText(\"log.txt\", \"made\\n\"); return Csv.Read<Row>(\"data.csv\"); });\nrecord Row(string Apiary, double Honey);")).Run(Into);
+        Of(Step("var data = Once(\"rows\", () => { File.AppendAllText(Inputs.Declare(\"log.txt\"), \"made\\n\"); return Csv.Read<Row>(\"data.csv\"); });\nrecord Row(string Apiary, double Honey);")).Run(Into);
         Assert.Equal("made\n", File.ReadAllText(folder.File("log.txt")));
         Assert.All(Ledger().Where(l => l.GetProperty("event").GetString() == "done"), l => Assert.True(l.GetProperty("data").TryGetProperty("../data.csv", out _)));
     }

@@ -58,7 +58,7 @@ public sealed class StaleTests : IDisposable
     [InlineData("foreach (var x in Lines()) { }\nstatic IEnumerable<string> Lines() { yield return File.ReadAllText(\"a.xml\"); }", "File.ReadAllText")]
     public void What_nobody_declares_counts_as_changed_and_the_advice_names_the_call_and_its_line(string code, string call)
     {
-        folder.Write("a.xml", "<a>one</a>");
+        code = code.Replace("\"a.xml\"", $"\"{folder.Write("a.xml", "<a>one</a>")}\"", StringComparison.Ordinal);
         Assert.Equal("2 made, 0 unchanged, 0 failed", Counts(Run(code)));
         folder.Write("a.xml", "<a>two</a>");
         var again = Run(code);
@@ -91,7 +91,7 @@ public sealed class StaleTests : IDisposable
     [InlineData("try { throw new InvalidOperationException(\"x\"); } catch (Exception e) { Console.WriteLine(e.Message); } var h = Convert.ToHexString(System.Security.Cryptography.SHA256.HashData([1, 2]));")]
     [InlineData("var l = await Task.FromResult(3); var q = new[] { 3, 1 }.AsParallel().Sum(); var s = new HashSet<string>(StringComparer.OrdinalIgnoreCase); Span<int> b = stackalloc int[4]; b.Fill(2); (int A, string B) tuple = (1, \"x\");")]
     [InlineData("var fit = Regression.LeastSquares(new[] { new P(1, 2), new P(2, 2.9), new P(3, 4.2), new P(4, 5) }, p => p.Y, p => new { Log = Math.Log(p.X) }); record P(double X, double Y);")]
-    [InlineData("var text = Reading.Read(\"a.csv\");\nstatic class Reading { [DeclaresInputs] public static string Read(string path) { Inputs.Declare(path); return new[] { path }.Select(p => File.ReadAllText(p)).First(); } }")]
+    [InlineData("var text = Reading.Read(\"a.csv\");\nstatic class Reading { [DeclaresInputs] public static string Read(string path) { return new[] { Inputs.Declare(path) }.Select(p => File.ReadAllText(p)).First(); } }")]
     public void What_is_known_or_declared_keeps_a_unit_unchanged_until_it_changes(string code)
     {
         folder.Write("a.csv", "x\n1\n2\n");
@@ -108,13 +108,12 @@ public sealed class StaleTests : IDisposable
     [Fact]
     public void The_setting_data_speaks_for_files_but_not_for_the_clock()
     {
-        folder.Write("a.txt", "1");
-        const string Reads = "var x = File.ReadAllText(\"a.txt\");";
-        Run(Reads, "data: a.txt\n");
-        Assert.Equal("0 made, 2 unchanged, 0 failed", Counts(Run(Reads, "data: a.txt\n")));
-        Run(Reads + " var y = DateTime.Now;", "data: a.txt\n");
-        Assert.Equal("2 made, 0 unchanged, 0 failed", Counts(Run(Reads + " var y = DateTime.Now;", "data: a.txt\n")));
-        var missing = Assert.Throws<ReportException>(() => Run(Reads, "data: nots.txt\n"));
+        var reads = $"var x = File.ReadAllText(\"{folder.Write("a.txt", "1")}\");";
+        Run(reads, "data: a.txt\n");
+        Assert.Equal("0 made, 2 unchanged, 0 failed", Counts(Run(reads, "data: a.txt\n")));
+        Run(reads + " var y = DateTime.Now;", "data: a.txt\n");
+        Assert.Equal("2 made, 0 unchanged, 0 failed", Counts(Run(reads + " var y = DateTime.Now;", "data: a.txt\n")));
+        var missing = Assert.Throws<ReportException>(() => Run(reads, "data: nots.txt\n"));
         Assert.Equal($"{folder.File("unit.ms.md")}:3:7: error: there is no file `nots.txt`", missing.Diagnostics.Single().ToString().Split(';')[0]);
     }
 

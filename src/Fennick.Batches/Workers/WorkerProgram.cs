@@ -49,6 +49,7 @@ internal static class WorkerProgram
             var opening = JsonSerializer.Deserialize(requests.Take(), WorkerJson.Default.WorkerOpening)!;
             manuscript = Manuscript.Open(opening.Manuscript, opening.With);
             ready = manuscript.Prepare(System.Collections.Immutable.ImmutableArray.CreateBuilder<Diagnostic>()).Ready;
+            WorkingFolder.Follows = true;
             _ = WorkingFolder.Enter(manuscript.Folder);
             // From now on the time of units counts.
             Reply(new WorkerReply());

@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Collections.Immutable;
 using System.ComponentModel;
 using System.Globalization;
@@ -64,6 +65,7 @@ public sealed class ManuscriptRun : IProseHost
     /// <summary>Names the step that begins, for what it writes to the console.</summary>
     public void Begin(int ordinal)
     {
+        RunContext.Current?.Stop.ThrowIfCancellationRequested();
         var step = (Step)tree.Executables[ordinal];
         var name = NameOf(step);
         lastStep = ordinal;

@@ -6,7 +6,7 @@ using Fennick.Files;
 namespace Fennick.Manuscripts.Running;
 
 /// <summary>Runs a program once more in a process of its own, so that a step that ends its process ends that one alone, and somebody is left to say so.</summary>
-public static class OwnProcess
+internal static class OwnProcess
 {
     private const int AbnormalFrom = 128;
     private const int Terminated = 143;

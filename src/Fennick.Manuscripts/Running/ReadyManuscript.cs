@@ -1,6 +1,6 @@
+using Fennick.Running;
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
-using System.Globalization;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Files;
@@ -16,7 +16,7 @@ namespace Fennick.Manuscripts.Running;
 internal sealed record MadeReport(ReportContent Content, ImmutableArray<Diagnostic> Diagnostics, ImmutableArray<StepOutput> Outputs, IReadOnlyList<FileStamp> Files);
 
 /// <summary>A manuscript that is compiled; it runs any number of times, also at once.</summary>
-internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript compiled, LibrarySet libraries)
+internal sealed class ReadyManuscript(ManuscriptTree tree, string folder, CompiledManuscript compiled, LibrarySet libraries)
 {
     private const int MostHouses = 64;
     private readonly ConcurrentDictionary<string, (House House, IReadOnlyList<FileStamp> Files)> houses = new(StringComparer.Ordinal);
@@ -24,34 +24,44 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript co
     /// <summary>The calls of its code that may bring something into a report that nobody declares.</summary>
     public IReadOnlyList<CompiledCall> Undeclared => compiled.Undeclared;
 
-    /// <summary>Runs the manuscript. The current folder has to be its own; the culture is, and what the steps write to the console is caught.</summary>
+    /// <summary>Runs the manuscript: paths start from its folder, the culture is that of its language, and what the steps write to the console is caught.</summary>
     /// <param name="values">The values of all parameters.</param>
     /// <param name="store">What the run shares with others.</param>
+    /// <param name="stop">Tells that the report is wanted no longer.</param>
     /// <exception cref="ReportException">A step fails, or what it gave cannot be placed.</exception>
-    public MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store)
+    /// <exception cref="OperationCanceledException">It is wanted no longer.</exception>
+    public MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store, CancellationToken stop = default)
     {
+        using var scope = new StepContext(store) { Folder = folder, Stop = stop }.Enter();
         using var read = FilesRead.Begin();
         var (house, files) = HouseFor(values);
         foreach (var file in files) FilesRead.Note(file);
         var run = new ManuscriptRun(tree, values) { House = house };
-        var outputs = Run(run, store);
+        var outputs = Run(run);
         var report = run.Finish() with { Libraries = libraries.Versions };
         ReportException.ThrowIfAny(run.Diagnostics);
         return new MadeReport(report, [.. run.Diagnostics], outputs, read.Files);
     }
 
+    /// <summary>Carries out the steps up to one that is tried.</summary>
+    /// <exception cref="ReportException">A step fails.</exception>
+    public void Try(ManuscriptRun run)
+    {
+        using var scope = new StepContext(new Sharing.Store()) { Folder = folder }.Enter();
+        Run(run);
+    }
+
     /// <summary>Carries out the steps.</summary>
     /// <returns>What they wrote to the console.</returns>
     /// <exception cref="ReportException">A step fails.</exception>
-    public ImmutableArray<StepOutput> Run(ManuscriptRun run, Sharing.Store store)
+    private ImmutableArray<StepOutput> Run(ManuscriptRun run)
     {
-        var culture = CultureInfo.CurrentCulture;
-        using var console = StepConsole.Begin();
-        store.Enter();
+        StepConsole.Install();
+        var console = new StepConsole.Capture();
+        var context = (StepContext)RunContext.Current! with { Console = console, Culture = tree.Settings.Language.Culture, Encoding = tree.Settings.DataEncoding };
+        using var scope = context.Enter();
         try
         {
-            CultureInfo.CurrentCulture = tree.Settings.Language.Culture;
-            TextEncoding.Current = tree.Settings.DataEncoding;
             StepMark.Begin("", tree.Settings.Place);
             compiled.CreateProgram(libraries).RunAsync(run).GetAwaiter().GetResult();
             run.Trial?.End();
@@ -60,6 +70,10 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript co
         {
             // All that was wanted has run.
         }
+        catch (OperationCanceledException) when (context.Stop.IsCancellationRequested)
+        {
+            throw;
+        }
         catch (Exception problem)
         {
             throw new ReportException([.. run.Diagnostics, .. RunFault.Describe(problem, tree)], new RunFault(problem, [.. console.Outputs]));
@@ -67,8 +81,6 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, CompiledManuscript co
         finally
         {
             StepMark.End();
-            CultureInfo.CurrentCulture = culture;
-            TextEncoding.Current = null;
         }
         return [.. console.Outputs];
     }

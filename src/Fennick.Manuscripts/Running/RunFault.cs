@@ -21,7 +21,8 @@ public sealed class RunFault : Exception
         var inner = Unwrap(problem);
         var place = PlaceOf(inner, tree) ?? PlaceOf(problem, tree) ?? tree.Settings.Place;
         if (inner is OutOfMemoryException) return [Diagnostic.Error(place, "the memory is used up", "read less data at once, or allow more memory")];
-        if (inner is not ReportException report) return [Diagnostic.Error(place, $"{inner.Message.ReplaceLineEndings(" ")} ({inner.GetType().Name})")];
+        if (inner is not ReportException report) return [Diagnostic.Error(place, $"{inner.Message.ReplaceLineEndings(" ")} ({inner.GetType().Name})",
+            inner is (FileNotFoundException or DirectoryNotFoundException) && !WorkingFolder.Follows ? $"relative paths start from the folder of the process, {WorkingFolder.Current}; `Inputs.Declare(\"…\")` returns the path beside the manuscript" : null)];
         return [.. report.Diagnostics.Select(d => d.Place is null ? d with { Place = place }
             : tree.Sources.Has(d.Place.File) ? d : d with { Place = place, Message = $"{d.Place}: {d.Message}" })];
     }

@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Globalization;
 using System.Text;
 
@@ -6,7 +7,6 @@ namespace Fennick.Manuscripts.Running;
 /// <summary>Catches what steps write to the console, each run for itself; the rest of the process writes as before.</summary>
 internal sealed class StepConsole : TextWriter
 {
-    private static readonly AsyncLocal<Capture?> Current = new();
     private static readonly Lock Installing = new();
     private static TextWriter? installedOutput;
     private static TextWriter? installedError;
@@ -19,26 +19,26 @@ internal sealed class StepConsole : TextWriter
     {
         set
         {
-            if (Current.Value is { } capture) capture.Step = value;
+            if (Caught is { } capture) capture.Step = value;
         }
     }
 
     /// <summary>What a step of this run has written so far.</summary>
-    public static string WrittenBy(string step) => Current.Value is { } capture ? string.Concat(capture.Outputs.Where(o => o.Step == step).Select(o => o.Text)) : "";
+    public static string WrittenBy(string step) => Caught is { } capture ? string.Concat(capture.Outputs.Where(o => o.Step == step).Select(o => o.Text)) : "";
 
     /// <summary>Does something whose writing is not caught.</summary>
     public static void Outside(Action action)
     {
-        var capture = Current.Value;
-        Current.Value = null;
+        using var outside = RunContext.Current is StepContext context ? (context with { Console = null }).Enter() : null;
         action();
-        Current.Value = capture;
     }
+
+    private static Capture? Caught => (RunContext.Current as StepContext)?.Console;
 
     public override Encoding Encoding => original.Encoding;
 
-    /// <summary>Catches all that the current flow of execution writes, until it is disposed of.</summary>
-    public static Capture Begin()
+    /// <summary>Sees to it that what steps write is caught by the context they run in.</summary>
+    public static void Install()
     {
         lock (Installing)
         {
@@ -54,29 +54,26 @@ internal sealed class StepConsole : TextWriter
                 installedError = Console.Error;
             }
         }
-        var capture = new Capture();
-        Current.Value = capture;
-        return capture;
     }
 
     public override void Write(char value) => Write([value], 0, 1);
 
     public override void Write(string? value)
     {
-        if (Current.Value is { } capture) capture.Write(value);
+        if (Caught is { } capture) capture.Write(value);
         else original.Write(value);
     }
 
     public override void Write(char[] buffer, int index, int count)
     {
-        if (Current.Value is { } capture) capture.Write(buffer.AsSpan(index, count));
+        if (Caught is { } capture) capture.Write(buffer.AsSpan(index, count));
         else original.Write(buffer, index, count);
     }
 
     public override void Flush() => original.Flush();
 
     /// <summary>What one run wrote.</summary>
-    internal sealed class Capture : IDisposable
+    internal sealed class Capture
     {
         private const int Most = 4 * 1024 * 1024;
         private readonly Lock writing = new();
@@ -106,7 +103,5 @@ internal sealed class StepConsole : TextWriter
                 dropped += text.Length - taken;
             }
         }
-
-        public void Dispose() => Current.Value = null;
     }
 }

@@ -1,11 +1,16 @@
 namespace Fennick.Manuscripts.Running;
 
-/// <summary>The current folder of the process, which a manuscript's steps read from, while they run.</summary>
+/// <summary>The current folder of the process, which follows the manuscript that runs where the process does nothing else.</summary>
 internal sealed class WorkingFolder : IDisposable
 {
     private readonly string before = Current;
 
-    private WorkingFolder(string folder) => Environment.CurrentDirectory = folder;
+    private WorkingFolder()
+    {
+    }
+
+    /// <summary>Whether the process is there to run one manuscript at a time, so that also what its steps read by paths of the process is beside it.</summary>
+    public static bool Follows { get; set; }
 
     /// <summary>The current folder; nothing if somebody has removed it.</summary>
     public static string Current
@@ -23,8 +28,13 @@ internal sealed class WorkingFolder : IDisposable
         }
     }
 
-    /// <summary>Makes a folder the current one until this is disposed of.</summary>
-    public static WorkingFolder Enter(string folder) => new(folder);
+    /// <summary>Makes a folder the current one until this is disposed of, if the process follows.</summary>
+    public static WorkingFolder Enter(string folder)
+    {
+        var entered = new WorkingFolder();
+        if (Follows) Environment.CurrentDirectory = folder;
+        return entered;
+    }
 
     /// <summary>Makes a folder the current one, if it is still there.</summary>
     public static void Change(string folder)
@@ -32,5 +42,8 @@ internal sealed class WorkingFolder : IDisposable
         if (Directory.Exists(folder)) Environment.CurrentDirectory = folder;
     }
 
-    public void Dispose() => Change(before);
+    public void Dispose()
+    {
+        if (Follows) Change(before);
+    }
 }

@@ -1,3 +1,4 @@
+using Fennick.Running;
 using Fennick.Diagnostics;
 using Fennick.Files;
 
@@ -29,8 +30,8 @@ internal sealed class SourceFiles
     {
         try
         {
-            FilesRead.Note(path);
-            return Add(displayPath, Path.GetDirectoryName(Path.GetFullPath(path))!, TextEncoding.ReadUtf8(path, displayPath));
+            var full = FilesRead.Note(path);
+            return Add(displayPath, Path.GetDirectoryName(full)!, TextEncoding.ReadUtf8(full, displayPath));
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {

@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Collections.Immutable;
 using System.Text.Json;
 using Fennick.Diagnostics;
@@ -63,8 +64,7 @@ public sealed class WorkList
         var place = new SourcePlace(path, 0, 0);
         try
         {
-            FilesRead.Note(path);
-            var text = TextEncoding.ReadUtf8(path, path);
+            var text = TextEncoding.ReadUtf8(FilesRead.Note(path), path);
             return Path.GetExtension(path).ToLowerInvariant() switch
             {
                 ".bib" => BibTexReader.Read(text, path),

@@ -1,3 +1,4 @@
+using Fennick.Running;
 namespace Fennick.Diagnostics;
 
 /// <summary>Finds the name that was probably meant.</summary>
@@ -6,7 +7,7 @@ internal static class Nearest
     /// <summary>The file that a path could mean, or that there is no such folder either; null if no name is near.</summary>
     public static string? SuggestFile(string path)
     {
-        var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
+        var folder = Path.GetDirectoryName(RunContext.FullPath(path))!;
         return Directory.Exists(folder) ? Suggest(Path.GetFileName(path), Directory.EnumerateFiles(folder).Select(f => Path.GetFileName(f))) : "there is no such folder either";
     }
 

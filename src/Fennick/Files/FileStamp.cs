@@ -1,3 +1,4 @@
+using Fennick.Running;
 using Fennick.Diagnostics;
 
 namespace Fennick.Files;
@@ -8,17 +9,11 @@ namespace Fennick.Files;
 /// <param name="Changed">When it had been changed last.</param>
 internal readonly record struct FileStamp(string Path, long Length, DateTime Changed)
 {
-    /// <summary>The full path of a file or folder that the user named.</summary>
-    /// <exception cref="ReportException">It is no path.</exception>
-    public static string FullPath(string path) => string.IsNullOrWhiteSpace(path) ? throw new ReportException(Diagnostic.Error(null, "the name of a file or folder is empty", "name one"))
-        : path.Contains('\0', StringComparison.Ordinal) ? throw new ReportException(Diagnostic.Error(null, $"`{path.Replace('\0', '\u2400')}` holds a character that no name can hold", "name the file without it"))
-        : System.IO.Path.GetFullPath(path);
-
     /// <summary>A file as it is now.</summary>
     /// <exception cref="ReportException">This is no path, or leads to what can be read only once, or without end.</exception>
     public static FileStamp Of(string path)
     {
-        var file = new FileInfo(FullPath(path));
+        var file = new FileInfo(RunContext.FullPath(path));
         if (UnixFile.Of(file.FullName) is { IsOrdinary: false })
             throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "this is a pipe or a device, not a file", "save what it gives in a file, and name that"));
         return file.Exists ? new FileStamp(file.FullName, file.Length, file.LastWriteTimeUtc) : new FileStamp(file.FullName, -1, default);

@@ -1,3 +1,4 @@
+using Fennick.Running;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Flow;
@@ -18,7 +19,7 @@ internal static class ReportFile
     /// <exception cref="ReportException">The report has errors, it would be written over what it is made from, or the file cannot be written; an old file stays as it was.</exception>
     public static IReadOnlyList<Diagnostic> Save(ReportContent report, string path, IEnumerable<string>? inputs = null, bool force = false)
     {
-        var full = FileStamp.FullPath(path);
+        var full = RunContext.FullPath(path);
         Destination.Check(full, [.. inputs ?? [], .. FilesRead.SoFar, .. HouseOf(report)], force);
         var diagnostics = new List<Diagnostic>();
         using var package = Make(report, diagnostics);
@@ -71,7 +72,7 @@ internal static class ReportFile
     }
 
     /// <summary>The file of a report's house, if it is one.</summary>
-    internal static IEnumerable<string> HouseOf(ReportContent report) => report.House.File is { } house ? [house.Place.File] : [];
+    internal static IEnumerable<string> HouseOf(ReportContent report) => report.House.File is { } house ? [house.Path] : [];
 
     /// <summary>Numbers, lowers, fits, paginates and writes the report into a package.</summary>
     internal static PackageBuilder Make(ReportContent report, List<Diagnostic> diagnostics)

@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Buffers;
 using System.Globalization;
 using System.Text;
@@ -13,14 +14,6 @@ internal static class TextEncoding
 
     // What programs write that do not write UTF-8, the usual first.
     private static readonly string[] Likely = ["windows-1252", "windows-1250", "windows-1251", "iso-8859-15", "macintosh", "ibm850", "windows-1253", "windows-1254", "utf-16"];
-    private static readonly AsyncLocal<string?> Usual = new();
-
-    /// <summary>The encoding of data files where no other is named; UTF-8 if null. It holds for the current flow of execution.</summary>
-    public static string? Current
-    {
-        get => Usual.Value;
-        set => Usual.Value = value;
-    }
 
     /// <summary>The encoding of a name, which refuses what it does not know.</summary>
     /// <exception cref="ReportException">There is none.</exception>
@@ -40,16 +33,17 @@ internal static class TextEncoding
     /// <summary>The encoding of a data file: what its mark says, or else the one that is named, or else UTF-8. The whole file is in it.</summary>
     /// <param name="path">The file.</param>
     /// <param name="name">The name of its encoding; the usual one if null.</param>
+    /// <param name="display">What messages call the file.</param>
     /// <exception cref="ReportException">It is not: the line is named, and what the file may be in.</exception>
-    public static Encoding Of(string path, string? name)
+    public static Encoding Of(string path, string? name, string? display = null)
     {
         using var file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read, 1, FileOptions.SequentialScan);
         Span<byte> start = stackalloc byte[4];
         start = start[..file.ReadAtLeast(start, 4, throwOnEndOfStream: false)];
         file.Position = 0;
-        name ??= Current;
+        name ??= RunContext.Current?.Encoding;
         var encoding = OfMark(start) ?? (name is null ? Strict(Encoding.UTF8) : Find(name));
-        Check(file, encoding, path, path, name is null ? "name its encoding in the setting `data.encoding` or in the call, such as `encoding: \"windows-1252\"`, or save it as UTF-8" : null);
+        Check(file, encoding, path, display ?? path, name is null ? "name its encoding in the setting `data.encoding` or in the call, such as `encoding: \"windows-1252\"`, or save it as UTF-8" : null);
         return encoding;
     }
 
@@ -66,7 +60,7 @@ internal static class TextEncoding
     }
 
     /// <summary>The lines of a data file.</summary>
-    public static string[] ReadLines(string path) => File.ReadAllLines(path, Of(path, null));
+    public static string[] ReadLines(string path, string display) => File.ReadAllLines(path, Of(path, null, display));
 
     private static Encoding Strict(Encoding encoding)
     {

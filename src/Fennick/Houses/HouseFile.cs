@@ -12,6 +12,9 @@ namespace Fennick.Houses;
 /// <param name="Warnings">What had to be taken out of it, and what deserves attention.</param>
 internal sealed record HouseFile(HousePackage Package, SourcePlace Place, ImmutableArray<Diagnostic> Warnings)
 {
+    /// <summary>Its full path.</summary>
+    public string Path { get; init; } = Place.File;
+
     private static readonly XmlWriterSettings Plain = new() { Encoding = new UTF8Encoding(encoderShouldEmitUTF8Identifier: false), CloseOutput = false };
 
     /// <summary>The bytes of a part.</summary>

@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Collections.Immutable;
 using System.Xml.Linq;
 using Fennick.Diagnostics;
@@ -30,17 +31,15 @@ internal static class HouseReader
     public static HouseFile Read(string path)
     {
         var place = new SourcePlace(path, 0, 0);
-        byte[] bytes;
         try
         {
-            FilesRead.Note(path);
-            bytes = File.ReadAllBytes(path);
+            var full = FilesRead.Note(path);
+            return Read(File.ReadAllBytes(full), place) with { Path = full };
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            throw new ReportException([Diagnostic.Error(place, $"the house cannot be read: {(Directory.Exists(path) ? "this is a folder" : FileProblem.Reason(problem))}", "name a `.docx` or `.dotx` file, or one of Fennick's own houses")], problem);
+            throw new ReportException([Diagnostic.Error(place, $"the house cannot be read: {(Directory.Exists(RunContext.FullPath(path)) ? "this is a folder" : FileProblem.Reason(problem))}", "name a `.docx` or `.dotx` file, or one of Fennick's own houses")], problem);
         }
-        return Read(bytes, place);
     }
 
     /// <summary>Reads a file's bytes.</summary>

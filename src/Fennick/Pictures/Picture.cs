@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Buffers.Binary;
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
@@ -58,9 +59,9 @@ public sealed class Picture
     {
         try
         {
-            FilesRead.Note(path);
-            if (new FileInfo(path) is { Exists: true, Length: > LargestFile }) throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), $"the picture's file is larger than {LargestFile >> 20} MB", "save it with fewer pixels"));
-            var bytes = File.ReadAllBytes(path);
+            var full = FilesRead.Note(path);
+            if (new FileInfo(full) is { Exists: true, Length: > LargestFile }) throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), $"the picture's file is larger than {LargestFile >> 20} MB", "save it with fewer pixels"));
+            var bytes = File.ReadAllBytes(full);
             return Of(bytes, keepsMetadata) ?? OfSvg(bytes, path, tools) ?? throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the file is no PNG, JPEG or SVG picture", "convert it to one of them"));
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)

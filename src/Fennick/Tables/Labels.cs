@@ -1,3 +1,4 @@
+using Fennick.Running;
 using System.Collections.Immutable;
 using System.Reflection;
 using System.Text;
@@ -20,15 +21,14 @@ public sealed class Labels
     public static Labels Of<T>() => Of(typeof(T));
 
     /// <summary>Reads labels from a file: a line each, <c>ForageHa: Forage within 2 km (ha)</c> or <c>Strain=Dusk: Dusk bees</c>.</summary>
-    /// <param name="path">A UTF-8 file; relative to the current folder.</param>
+    /// <param name="path">A UTF-8 file; relative to the manuscript, or else to the current folder.</param>
     /// <exception cref="ReportException">The file cannot be read, a line is no label, or a name is given twice.</exception>
     public static Labels Read(string path)
     {
         string[] lines;
         try
         {
-            FilesRead.Note(path);
-            lines = TextEncoding.ReadLines(path);
+            lines = TextEncoding.ReadLines(FilesRead.Note(path), path);
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {

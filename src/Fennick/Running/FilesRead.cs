@@ -1,0 +1,41 @@
+using System.Collections.Concurrent;
+using Fennick.Files;
+
+namespace Fennick.Running;
+
+/// <summary>Notes which files are read, for whoever keeps a record of what was made from what.</summary>
+internal sealed class FilesRead : IDisposable
+{
+    // What scripts read that make their reports without a manuscript.
+    private static readonly FilesRead Loose = new(isLoose: true);
+    private readonly ConcurrentDictionary<string, FileStamp> files = new(StringComparer.Ordinal);
+    private readonly RunContext.Scope? scope;
+
+    private FilesRead(bool isLoose = false) => scope = isLoose ? null : ((RunContext.Current ?? new RunContext()) with { Files = this }).Enter();
+
+    /// <summary>The files, in the order of their full paths.</summary>
+    public IReadOnlyList<FileStamp> Files => [.. files.Values.OrderBy(f => f.Path, StringComparer.Ordinal)];
+
+    /// <summary>Notes what the current flow of execution reads, until it is disposed of.</summary>
+    public static FilesRead Begin() => new();
+
+    /// <summary>What the current flow of execution has read so far; without a record, what was read outside of all.</summary>
+    public static IEnumerable<string> SoFar => Current.files.Keys;
+
+    private static FilesRead Current => RunContext.Current?.Files ?? Loose;
+
+    /// <summary>Notes that a file is about to be read.</summary>
+    /// <param name="path">The file as the user named it.</param>
+    /// <returns>Its full path, by which it has to be read.</returns>
+    public static string Note(string path)
+    {
+        var file = FileStamp.Of(path);
+        Note(file);
+        return file.Path;
+    }
+
+    /// <summary>Notes that what comes of a file is used again.</summary>
+    public static void Note(FileStamp file) => Current.files.TryAdd(file.Path, file);
+
+    public void Dispose() => scope?.Dispose();
+}
