@@ -69,7 +69,7 @@ internal static class TypedTree
                 case FlowText text: parent.Append(Run(text.Format, new Text(text.Text) { Space = SpaceProcessingModeValues.Preserve })); break;
                 case FlowField field:
                     parent.Append(Run(field.Format, new FieldChar { FieldCharType = FieldCharValues.Begin }));
-                    parent.Append(Run(field.Format, new FieldCode(field.Instruction) { Space = SpaceProcessingModeValues.Preserve }));
+                    parent.Append(Run(field.Format, new FieldCode(Wordprocessing.FieldCodes.Of(field)) { Space = SpaceProcessingModeValues.Preserve }));
                     parent.Append(Run(field.Format, new FieldChar { FieldCharType = FieldCharValues.Separate }));
                     parent.Append(Run(field.Format, new Text(field.Result)));
                     parent.Append(Run(field.Format, new FieldChar { FieldCharType = FieldCharValues.End }));

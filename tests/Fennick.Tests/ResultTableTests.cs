@@ -178,7 +178,7 @@ public sealed class ResultTableTests
         Assert.Contains("rows where a transformed variable is not defined are left out.", note, StringComparison.Ordinal);
         Assert.True(rates.RowsLeftOut > 1000);
         // In German the groups are parted by points.
-        Assert.Contains($"{rates.RowsLeftOut / 1000}.{rates.RowsLeftOut % 1000:000} rows", string.Join(" ", RegressionTable.Of(rates).ToTable().Notes.Select(n => n.ToPlainText(Language.Find("de")))), StringComparison.Ordinal);
+        Assert.Contains($"{rates.RowsLeftOut / 1000}.{rates.RowsLeftOut % 1000:000} Zeilen", string.Join(" ", RegressionTable.Of(rates).ToTable().Notes.Select(n => n.ToPlainText(Language.Find("de")))), StringComparison.Ordinal);
 
         var within = Regression.FixedEffects(Hives, h => h.HoneyKg, h => new { h.ForageHa }, h => h.Strain);
         var through = Regression.LeastSquares(Hives, h => h.HoneyKg, h => new { h.ForageHa }, intercept: false);

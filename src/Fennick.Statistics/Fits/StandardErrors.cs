@@ -37,7 +37,7 @@ public sealed class StandardErrors
     public static StandardErrors Hc3 { get; } = new("heteroscedasticity-consistent (HC3)", 3);
 
     /// <summary>What they are called in a note, with the names of what they are clustered by.</summary>
-    public string Name => NameWith(name => name);
+    public string Name => GroupNames.Count > 0 ? $"{kind} by {string.Join(" and ", GroupNames)}" : kind;
 
     /// <summary>-1 classical, 0 to 3 the corrections HC0 to HC3, 4 clustered.</summary>
     internal int Correction { get; }
@@ -73,12 +73,11 @@ public sealed class StandardErrors
     /// <inheritdoc/>
     public override string ToString() => Name;
 
-    /// <summary>What they are called, with other words for what they are clustered by.</summary>
-    public string NameWith(Func<string, string> words)
-    {
-        ArgumentNullException.ThrowIfNull(words);
-        return groupNames.Length > 0 && groupNames.All(n => n is not null) ? $"{kind} by {string.Join(" and ", groupNames.Select(n => words(n!)))}" : kind;
-    }
+    /// <summary>What they are called, without the names of what they are clustered by.</summary>
+    public string Kind => kind;
+
+    /// <summary>The names of what they are clustered by; none if they are not, or one of them has no name.</summary>
+    public IReadOnlyList<string> GroupNames => groupNames.All(n => n is not null) ? [.. groupNames.OfType<string>()] : [];
 
     /// <summary>What a function returns, without its parameter: "Apiary" of <c>(Hive h) => h.Apiary</c>, "Valley + Season" of <c>h => h.Valley + h.Season</c>; a name that is no function stays itself.</summary>
     private static string? NameOf(string? expression)

@@ -42,7 +42,7 @@ public sealed class CrossTabulation
         ImmutableArray<object> rows = [.. Variables.NaturalOrder.Of(complete.Select(p => p.Row))], columns = [.. Variables.NaturalOrder.Of(complete.Select(p => p.Column))];
         var counts = new int[rows.Length, columns.Length];
         foreach (var (r, c) in complete) counts[rows.IndexOf(r), columns.IndexOf(c)]++;
-        return new CrossTabulation([.. rows.Select(r => r.ToString()!)], [.. columns.Select(c => c.ToString()!)], counts, pairs.Length - complete.Length);
+        return new CrossTabulation([.. rows.Select(Frequency.TextOf)], [.. columns.Select(Frequency.TextOf)], counts, pairs.Length - complete.Length);
     }
 
     /// <summary>The count of a row.</summary>

@@ -18,9 +18,12 @@ public sealed record Frequency(string? Level, int Count, double? Share, double? 
         foreach (var level in Variables.NaturalOrder.Of(counts.Keys))
         {
             cumulative += counts[level];
-            result.Add(new Frequency(level.ToString(), counts[level], counts[level] / (double)total, cumulative / (double)total));
+            result.Add(new Frequency(TextOf(level), counts[level], counts[level] / (double)total, cumulative / (double)total));
         }
         if (values.Length > total) result.Add(new Frequency(null, values.Length - total, null, null));
         return result;
     }
+
+    /// <summary>A level as text.</summary>
+    internal static string TextOf(object level) => level is bool flag ? flag ? "yes" : "no" : level.ToString() ?? "";
 }

@@ -1,6 +1,8 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using Fennick.Charts;
 using Fennick.Diagnostics;
+using Fennick.Formatting;
 using Fennick.Mathematics;
 using Fennick.Pictures;
 
@@ -45,6 +47,49 @@ public sealed record TextInline(string Text) : Inline;
 /// <param name="Value">The value; null shows as an em dash.</param>
 /// <param name="Format">A .NET format that fits it, or null for sensible digits.</param>
 public sealed record ValueInline(object? Value, string? Format) : Inline;
+
+/// <summary>Words of Fennick's own, which are those of the report's language.</summary>
+/// <param name="English">The words in English, with <c>{0}</c> where something stands among them.</param>
+/// <param name="Among">What stands there.</param>
+public sealed record PhraseInline(string English, ImmutableArray<RichText> Among) : Inline
+{
+    /// <summary>Whether a sentence begins with it.</summary>
+    public bool IsFirst { get; init; }
+
+    /// <summary>The words in a language; in English where it has none for this.</summary>
+    internal RichText In(Language language)
+    {
+        var inlines = ImmutableArray.CreateBuilder<Inline>();
+        AppendTo(inlines, language, IsFirst);
+        return new RichText(inlines.ToImmutable());
+    }
+
+    private void AppendTo(ImmutableArray<Inline>.Builder inlines, Language language, bool isFirst)
+    {
+        var words = Phrases.Find(English, language);
+        while (words.Length > 0)
+        {
+            var place = words.IndexOf('{', StringComparison.Ordinal);
+            if (place != 0) AddText(place < 0 ? words : words[..place]);
+            if (place < 0) return;
+            var end = words.IndexOf('}', place);
+            foreach (var inline in Among[int.Parse(words.AsSpan(place + 1, end - place - 1), CultureInfo.InvariantCulture)].Inlines)
+            {
+                if (inline is PhraseInline phrase) phrase.AppendTo(inlines, language, phrase.IsFirst || (isFirst && inlines.Count == 0));
+                else if (inline is TextInline text) AddText(text.Text);
+                else inlines.Add(inline);
+            }
+            words = words[(end + 1)..];
+        }
+
+        void AddText(string text)
+        {
+            if (isFirst && inlines.Count == 0) text = Phrases.Capital(text, language);
+            if (inlines is [.., TextInline before]) inlines[^1] = new TextInline(before.Text + text);
+            else inlines.Add(new TextInline(text));
+        }
+    }
+}
 
 /// <summary>Emphasised text.</summary>
 /// <param name="Strong">Bold if true, italic if false.</param>

@@ -30,6 +30,18 @@ public sealed record RichText(ImmutableArray<Inline> Inlines)
         return text.ToString();
     }
 
+    /// <summary>Parts with a text between them.</summary>
+    internal static RichText Join(string between, IEnumerable<RichText> parts)
+    {
+        var inlines = ImmutableArray.CreateBuilder<Inline>();
+        foreach (var part in parts)
+        {
+            if (inlines.Count > 0 && between.Length > 0) inlines.Add(new TextInline(between));
+            inlines.AddRange(part.Inlines);
+        }
+        return new RichText(inlines.ToImmutable());
+    }
+
     /// <summary>The words without their formatting.</summary>
     public override string ToString() => ToPlainText();
 
@@ -41,6 +53,7 @@ public sealed record RichText(ImmutableArray<Inline> Inlines)
             {
                 case TextInline t: text.Append(t.Text); break;
                 case ValueInline v: text.Append(ValueFormatter.Format(v.Value, v.Format, language)); break;
+                case PhraseInline p: p.In(language).AppendTo(text, language); break;
                 case CodeInline c: text.Append(c.Text); break;
                 case EmphasisInline e: e.Content.AppendTo(text, language); break;
                 case StruckInline s: s.Content.AppendTo(text, language); break;

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using Fennick.Charts;
 using Fennick.Documents;
 using Fennick.Houses;
@@ -30,14 +31,49 @@ internal sealed record FlowBreak : FlowInline;
 
 internal sealed record FlowTab : FlowInline;
 
-/// <summary>A field of the word processor: its instruction, and the result that stands until it is renewed.</summary>
-internal sealed record FlowField(string Instruction, string Result, CharacterFormat Format = CharacterFormat.Plain) : FlowInline;
+/// <summary>What the word processor renews by itself.</summary>
+/// <param name="Result">What stands until then.</param>
+/// <param name="Format">How it is set.</param>
+internal abstract record FlowField(string Result, CharacterFormat Format = CharacterFormat.Plain) : FlowInline;
 
-/// <summary>The start of a field whose result goes on in later paragraphs.</summary>
-internal sealed record FlowFieldBegin(string Instruction) : FlowInline;
+/// <summary>The number of the page that it stands on.</summary>
+internal sealed record FlowPage(CharacterFormat Format = CharacterFormat.Plain) : FlowField("1", Format);
 
-/// <summary>The end of such a field.</summary>
-internal sealed record FlowFieldEnd : FlowInline;
+/// <summary>The title of the chapter that its page belongs to.</summary>
+internal sealed record FlowChapterTitle(string Result, CharacterFormat Format = CharacterFormat.Plain) : FlowField(Result, Format);
+
+/// <summary>The title of the report.</summary>
+internal sealed record FlowReportTitle(string Result, CharacterFormat Format = CharacterFormat.Plain) : FlowField(Result, Format);
+
+/// <summary>The next number of a kind of thing.</summary>
+/// <param name="Name">The kind.</param>
+/// <param name="Number">The number.</param>
+/// <param name="Starts">Whether it counts from this number on, whatever stands before.</param>
+internal sealed record FlowSequence(string Name, int Number, bool Starts = false) : FlowField(Number.ToString(CultureInfo.InvariantCulture));
+
+/// <summary>What a reference says of the place that it refers to.</summary>
+internal enum ReferenceForm
+{
+    /// <summary>The words that its bookmark holds.</summary>
+    Words,
+
+    /// <summary>The number of its heading.</summary>
+    HeadingNumber,
+
+    /// <summary>The mark of its footnote.</summary>
+    NoteMark,
+}
+
+/// <summary>A reference to a bookmark.</summary>
+internal sealed record FlowReference(string Bookmark, string Result, CharacterFormat Format = CharacterFormat.Plain, ReferenceForm Form = ReferenceForm.Words) : FlowField(Result, Format);
+
+/// <summary>The start of a list of contents, which goes on in later paragraphs.</summary>
+/// <param name="Levels">How many levels of headings it lists.</param>
+/// <param name="Sequence">The kind of captions that it lists instead; null for headings.</param>
+internal sealed record FlowContentsBegin(int Levels, string? Sequence) : FlowInline;
+
+/// <summary>The end of such a list.</summary>
+internal sealed record FlowContentsEnd : FlowInline;
 
 /// <summary>The page on which a bookmark of a block stands.</summary>
 internal sealed record FlowPageNumber(string Bookmark, BlockId Block, CharacterFormat Format = CharacterFormat.Plain) : FlowInline;

@@ -28,7 +28,6 @@ internal static class Lowering
     {
         private const string Unbreakable = "\u00A0";
         private const int ShortTitle = 70;
-        private const string ChapterField = "STYLEREF 1";
 
         private readonly BlockCounter ids = new();
         private readonly IReadOnlyDictionary<BlockId, HeadingNumber> headings = HeadingNumbers.Count(numbering.Entries, house.Design.HeadingLevels);
@@ -118,10 +117,10 @@ internal static class Lowering
         private ImmutableArray<FlowStory> WithChapter(ImmutableArray<FlowStory> stories)
         {
             if ((sectionChapter ?? lastChapter) is not { } chapter || !stories.Any(s => s.Paragraphs.Any(p => p.Inlines.Any(IsChapter)))) return stories;
-            return [.. stories.Select(s => s with { Paragraphs = [.. s.Paragraphs.Select(p => p with { Inlines = [.. p.Inlines.Select(i => IsChapter(i) ? (FlowField)i with { Result = chapter } : i)] })] })];
+            return [.. stories.Select(s => s with { Paragraphs = [.. s.Paragraphs.Select(p => p with { Inlines = [.. p.Inlines.Select(i => IsChapter(i) ? (FlowChapterTitle)i with { Result = chapter } : i)] })] })];
         }
 
-        private static bool IsChapter(FlowInline inline) => inline is FlowField { Instruction: ChapterField };
+        private static bool IsChapter(FlowInline inline) => inline is FlowChapterTitle;
 
         /// <summary>A section after its first page: the pages count on, and what is for the first page alone is over.</summary>
         private static FlowSection Continued(FlowSection section) => section with
@@ -353,13 +352,13 @@ internal static class Lowering
                     Lower(id, equation, indents);
                     break;
                 case Contents contents:
-                    Lower(language.Words.Contents, $"TOC \\o \"1-{contents.Levels}\" \\h \\z \\u", NumberedKind.Section, contents.Levels);
+                    Lower(language.Words.Contents, null, NumberedKind.Section, contents.Levels);
                     break;
                 case ListOfTables:
-                    Lower(language.Words.ListOfTables, $"TOC \\h \\z \\c \"{Sequence(language.Words.Table)}\"", NumberedKind.Table, 1);
+                    Lower(language.Words.ListOfTables, Sequence(language.Words.Table), NumberedKind.Table, 1);
                     break;
                 case ListOfFigures:
-                    Lower(language.Words.ListOfFigures, $"TOC \\h \\z \\c \"{Sequence(language.Words.Figure)}\"", NumberedKind.Figure, 1);
+                    Lower(language.Words.ListOfFigures, Sequence(language.Words.Figure), NumberedKind.Figure, 1);
                     break;
                 case Listing listing:
                     blocks.Add(new FlowParagraph(StyleRole.Listing, Code(listing)) { Indents = indents });
@@ -459,8 +458,7 @@ internal static class Lowering
                 return;
             }
             Separate();
-            var number = Plain(numbered.Number!.Value);
-            blocks.Add(new FlowEquation(equation.Formula, [new FlowBookmark(numbered.Bookmark, [new FlowText("("), new FlowField($"SEQ {Sequence(language.Words.Equation)} \\* ARABIC", number), new FlowText(")")])]) { Indents = indents });
+            blocks.Add(new FlowEquation(equation.Formula, [new FlowBookmark(numbered.Bookmark, [new FlowText("("), new FlowSequence(Sequence(language.Words.Equation), numbered.Number!.Value), new FlowText(")")])]) { Indents = indents });
         }
 
         /// <summary>The sources that are cited: in the order of their authors, or of their numbers.</summary>
@@ -499,7 +497,7 @@ internal static class Lowering
         }
 
         /// <summary>A list of contents: its title, an entry for each thing that it lists, and the end of its field.</summary>
-        private void Lower(string title, string instruction, NumberedKind kind, int levels)
+        private void Lower(string title, string? sequence, NumberedKind kind, int levels)
         {
             // The contents alone stand in a control that offers to renew them: there is one of it in a document.
             var isWhole = kind == NumberedKind.Section;
@@ -515,14 +513,14 @@ internal static class Lowering
                 if (target.Number is { } number) words = $"{WordOf(kind)}{Unbreakable}{Plain(number)}{(words.Length > 0 ? ". " : "")}{words}";
                 FlowInline[] lead = heading is null ? [] : [new FlowText(heading.Shown), new FlowTab()];
                 var line = new FlowAnchor(target.ContentsBookmark!, [.. lead, new FlowText(words), new FlowTab(), new FlowPageNumber(target.ContentsBookmark!, target.Block)]);
-                blocks.Add(new FlowParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new FlowFieldBegin(instruction), line] : [line])
+                blocks.Add(new FlowParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new FlowContentsBegin(levels, sequence), line] : [line])
                 {
                     RightTab = textWidth == house.Page.TextWidth ? null : textWidth,
                     Hanging = heading is null ? null : hangings[entry.Level],
                 });
                 isFirst = false;
             }
-            blocks.Add(new FlowParagraph(StyleRole.Spacer, isFirst ? [new FlowFieldBegin(instruction), new FlowFieldEnd()] : [new FlowFieldEnd()]) { ClosesContents = isWhole });
+            blocks.Add(new FlowParagraph(StyleRole.Spacer, isFirst ? [new FlowContentsBegin(levels, sequence), new FlowContentsEnd()] : [new FlowContentsEnd()]) { ClosesContents = isWhole });
         }
 
         /// <summary>The room that the widest of some numbers takes, and the space behind it.</summary>
@@ -633,8 +631,7 @@ internal static class Lowering
         private FlowParagraph Caption(StyleRole style, string word, Numbered numbered, RichText? caption, int? startsAt = null)
         {
             var inlines = ImmutableArray.CreateBuilder<FlowInline>();
-            var number = Plain(numbered.Number!.Value);
-            var sequence = new FlowField($"SEQ {Sequence(word)} \\* ARABIC{(startsAt is null ? "" : $" \\r {number}")}", number);
+            var sequence = new FlowSequence(Sequence(word), numbered.Number!.Value, startsAt is not null);
             inlines.Add(new FlowBookmark(numbered.Bookmark, [new FlowText(word + Unbreakable), Marked(numbered.NumberBookmark, sequence)]));
             if (caption is { IsEmpty: false })
             {
@@ -659,7 +656,7 @@ internal static class Lowering
         private static FlowParagraph Footer(string title)
         {
             var shortTitle = title.Length <= ShortTitle ? title : string.Concat(title.AsSpan(0, Math.Max(title.LastIndexOf(' ', ShortTitle), ShortTitle / 2)).TrimEnd(), "…");
-            return new FlowParagraph(StyleRole.Footer, [new FlowText(shortTitle), new FlowTab(), new FlowField("PAGE", "1")]);
+            return new FlowParagraph(StyleRole.Footer, [new FlowText(shortTitle), new FlowTab(), new FlowPage()]);
         }
 
         private static FlowParagraph Spacer() => new(StyleRole.Spacer, []);
@@ -689,6 +686,7 @@ internal static class Lowering
                 {
                     case TextInline text: inlines.Add(new FlowText(text.Text, format)); break;
                     case ValueInline value: inlines.Add(new FlowText(ValueFormatter.Format(value.Value, value.Format, language), format)); break;
+                    case PhraseInline phrase: Append(inlines, phrase.In(language), format); break;
                     case CodeInline code: inlines.Add(new FlowText(code.Text, format | CharacterFormat.Code)); break;
                     case CiteInline cite: Append(inlines, cite, format); break;
                     case FormulaInline formula: inlines.Add(new FlowFormula(formula.Formula)); break;
@@ -700,11 +698,11 @@ internal static class Lowering
                         var width = Narrow(picture.Width ?? picture.Picture.Width);
                         inlines.Add(new FlowPicture(picture.Picture, width, width * ((double)picture.Picture.PixelHeight / picture.Picture.PixelWidth), $"picture {++smallDrawings}", picture.AlternativeText));
                         break;
-                    case PageInline { Word: PageWord.Number }: inlines.Add(new FlowField("PAGE", "1", format)); break;
+                    case PageInline { Word: PageWord.Number }: inlines.Add(new FlowPage(format)); break;
                     case PageInline { Word: PageWord.Count }: inlines.Add(new FlowPageCount(format)); break;
-                    case PageInline { Word: PageWord.Title }: inlines.Add(new FlowField("TITLE", report.Title?.ToPlainText(language) ?? "", format)); break;
+                    case PageInline { Word: PageWord.Title }: inlines.Add(new FlowReportTitle(report.Title?.ToPlainText(language) ?? "", format)); break;
                     case PageInline { Word: PageWord.Date }: inlines.Add(new FlowText(report.Date is { } date ? ValueFormatter.Format(date, null, language) : "", format)); break;
-                    case PageInline: inlines.Add(new FlowField(ChapterField, FirstChapter(), format)); break;
+                    case PageInline: inlines.Add(new FlowChapterTitle(FirstChapter(), format)); break;
                     case BreakInline: inlines.Add(new FlowBreak()); break;
                     case EmphasisInline emphasis: Append(inlines, emphasis.Content, format | (emphasis.Strong ? CharacterFormat.Bold : CharacterFormat.Italic)); break;
                     case StruckInline struck: Append(inlines, struck.Content, format | CharacterFormat.Struck); break;
@@ -717,7 +715,7 @@ internal static class Lowering
                         break;
                     case SameFootnoteInline { First: var first }:
                         var known = numbering.Notes[first];
-                        inlines.Add(new FlowField($"NOTEREF {known.Bookmark} \\f \\h", Plain(known.Number), format | CharacterFormat.NoteMark));
+                        inlines.Add(new FlowReference(known.Bookmark!, Plain(known.Number), format | CharacterFormat.NoteMark, ReferenceForm.NoteMark));
                         break;
                     case SeeInline { Part: SeePart.Page } page:
                         var onPage = numbering.ByLabel[page.Label];
@@ -756,20 +754,20 @@ internal static class Lowering
 
         private FlowInline[] Reference(Numbered target, SeePart part, CharacterFormat format)
         {
-            if (part == SeePart.Number && target is { Number: { } own, NumberBookmark: { } numberBookmark }) return [new FlowField($"REF {numberBookmark} \\h", Plain(own), format)];
-            if (part == SeePart.Title && target.TitleBookmark is { } titleBookmark) return [new FlowField($"REF {titleBookmark} \\h", target.Title.ToPlainText(language), format)];
+            if (part == SeePart.Number && target is { Number: { } own, NumberBookmark: { } numberBookmark }) return [new FlowReference(numberBookmark, Plain(own), format)];
+            if (part == SeePart.Title && target.TitleBookmark is { } titleBookmark) return [new FlowReference(titleBookmark, target.Title.ToPlainText(language), format)];
             if (target is { Kind: NumberedKind.Equation, Number: { } equation })
             {
-                var field = new FlowField($"REF {target.Bookmark} \\h", $"({Plain(equation)})", format);
+                var field = new FlowReference(target.Bookmark, $"({Plain(equation)})", format);
                 return part == SeePart.Number ? [field] : [new FlowText(WordOf(target.Kind) + Unbreakable, format), field];
             }
             if (part != SeePart.Title && headings.TryGetValue(target.Block, out var heading))
             {
-                var field = new FlowField($"REF {target.Bookmark} \\w \\h", heading.Full, format);
+                var field = new FlowReference(target.Bookmark, heading.Full, format, ReferenceForm.HeadingNumber);
                 return part == SeePart.Number || heading.HasWord ? [field] : [new FlowText(WordOf(target.Kind) + Unbreakable, format), field];
             }
             var text = target.Number is { } number ? $"{WordOf(target.Kind)}{Unbreakable}{Plain(number)}" : target.Title.ToPlainText(language);
-            return [new FlowField($"REF {target.Bookmark} \\h", text, format)];
+            return [new FlowReference(target.Bookmark, text, format)];
         }
 
         private string FirstChapter() => numbering.Entries.FirstOrDefault(e => e is { Level: 1, Target.Kind: NumberedKind.Section })?.Target.Title.ToPlainText(language) ?? "";

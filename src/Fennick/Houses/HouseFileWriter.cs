@@ -24,7 +24,7 @@ internal static class HouseFileWriter
         if (logo is not null) title.Add(new FlowParagraph(StyleRole.Figure, [new FlowPicture(logo, LogoHeight * ((double)logo.PixelWidth / logo.PixelHeight), LogoHeight, "logo", "Logo")]));
         title.AddRange(Slot(StyleRole.Title, "title", "The title"), Slot(StyleRole.Subtitle, "subtitle", "The subtitle"), Slot(StyleRole.Author, "author", "Who wrote it"), Slot(StyleRole.Date, "date", "The date"));
         var body = new FlowParagraph(StyleRole.Body, [new FlowControl("body", [new FlowText("The report stands here.")])]);
-        FlowStory footer = new(new StoryKind(IsFooter: true), [new FlowParagraph(StyleRole.Footer, [new FlowControl("title", [new FlowText("The title")]), new FlowTab(), new FlowField("PAGE", "1")])]);
+        FlowStory footer = new(new StoryKind(IsFooter: true), [new FlowParagraph(StyleRole.Footer, [new FlowControl("title", [new FlowText("The title")]), new FlowTab(), new FlowPage()])]);
         // The cover has no footer.
         FlowSection[] sections = cover is null ? [new FlowSection(house.Page, [.. title, body]) { Stories = [footer] }]
             : [new FlowSection(house.Page, [.. title, new FlowParagraph(StyleRole.Spacer, [])]), new FlowSection(house.Page, [body]) { Stories = [footer] }];

@@ -56,25 +56,25 @@ public sealed record ContingencyTable : ResultTable<ContingencyTable>
         var width = shares == Tables.Shares.None ? 1 : 2;
         TableCell[] Pair(int count, double share) => width == 1 ? [Number(count, "#,0")] : [Number(count, "#,0"), Number(share, "P1")];
         double ShareOf(int r, int c) => shares switch { Tables.Shares.Column => counts.ColumnShare(r, c), Tables.Shares.Cell => counts.CellShare(r, c), _ => counts.RowShare(r, c) };
-        var body = rows.Select((level, r) => new TableRow([Names.Level(rowName, level), .. columns.SelectMany((_, c) => Pair(counts[r, c], ShareOf(r, c))),
+        var body = rows.Select((level, r) => new TableRow([Names.Level(rowName, level, rows), .. columns.SelectMany((_, c) => Pair(counts[r, c], ShareOf(r, c))),
             .. Pair(counts.RowTotal(r), shares == Tables.Shares.Row ? 1 : counts.RowTotal(r) / (double)counts.Total)]));
         var total = new TableRow([Names.Word("All"), .. columns.SelectMany((_, c) => Pair(counts.ColumnTotal(c), shares == Tables.Shares.Column ? 1 : counts.ColumnTotal(c) / (double)counts.Total)), .. Pair(counts.Total, 1)]) { Kind = RowKind.Total };
-        var heads = columns.Select(l => Names.Level(columnName, l)).Append(Names.Word("All"));
+        var heads = columns.Select(l => Names.Level(columnName, l, columns)).Append(Names.Word("All"));
         var table = new Table
         {
             Columns = [new(Alignment.Left), .. Enumerable.Repeat(new TableColumn(Alignment.Right), (columns.Length + 1) * width)],
-            HeaderRows = [new TableRow([Text(Names.Word(rowName)), .. heads.Select(h => Text(h, Alignment.Right) with { ColumnSpan = width })])],
+            HeaderRows = [new TableRow([Text(Names.Name(rowName)), .. heads.Select(h => Text(h, Alignment.Right) with { ColumnSpan = width })])],
             Rows = [.. body, total],
-        }.SpanOver(Names.Word(columnName), 1, columns.Length * width);
-        return Finish(table, [.. ShareNote(), .. Test(), .. counts.Missing == 0 ? [] : new[] { counts.Missing == 1 ? "1 row that lacks either is left out." : Sentence($"{counts.Missing} rows that lack either are left out.") }],
+        }.SpanOver(Names.Name(columnName), 1, columns.Length * width);
+        return Finish(table, [.. ShareNote(), .. Test(), .. counts.Missing == 0 ? [] : new[] { counts.Missing == 1 ? Sentence($"1 row that lacks either is left out.") : Sentence($"{counts.Missing} rows that lack either are left out.") }],
             rows.Select(l => $"{rowName}={l}").Concat(columns.Select(l => $"{columnName}={l}")).Concat([rowName, columnName, "All"]));
     }
 
     private IEnumerable<RichText> ShareNote() => shares switch
     {
-        Tables.Shares.Row => ["Counts and shares of the row."],
-        Tables.Shares.Column => ["Counts and shares of the column."],
-        Tables.Shares.Cell => ["Counts and shares of all."],
+        Tables.Shares.Row => [Sentence($"Counts and shares of the row.")],
+        Tables.Shares.Column => [Sentence($"Counts and shares of the column.")],
+        Tables.Shares.Cell => [Sentence($"Counts and shares of all.")],
         _ => [],
     };
 
@@ -82,7 +82,8 @@ public sealed record ContingencyTable : ResultTable<ContingencyTable>
     {
         if (counts.Rows.Length < 2 || counts.Columns.Length < 2) yield break;
         var test = counts.ChiSquaredTest();
-        yield return new RichText([new TextInline("χ² = "), new ValueInline(test.Statistic, "0.00"), new TextInline($" with {test.DegreesOfFreedom} degree{(test.DegreesOfFreedom == 1 ? "" : "s")} of freedom, p\u00A0"), new ValueInline(test.PValue, "p-value"), new TextInline(".")]);
+        RichText statistic = new([new ValueInline(test.Statistic, "0.00")]), p = new([new ValueInline(test.PValue, "p-value")]);
+        yield return test.DegreesOfFreedom == 1 ? Sentence($"χ² = {statistic} with 1 degree of freedom, p\u00A0{p}.") : Sentence($"χ² = {statistic} with {test.DegreesOfFreedom} degrees of freedom, p\u00A0{p}.");
         var small = counts.Rows.SelectMany((_, r) => counts.Columns.Select((_, c) => counts.Expected(r, c))).Count(e => e < 5);
         if (small > 0) yield return Sentence($"{small} of {counts.Rows.Length * counts.Columns.Length} cells are expected below 5, where χ² is rough.");
     }

@@ -50,7 +50,7 @@ public sealed record CorrelationTable : ResultTable<CorrelationTable>
             Rows = [.. body],
         };
         var n = pairs.Min() == pairs.Max() ? Sentence($"n = {pairs[0]}") : Sentence($"n between {pairs.Min()} and {pairs.Max()}, of the rows where both are known");
-        return Finish(table, [Sentence($"{(byRanks ? "Spearman's ρ" : "Pearson's r")}; {n}."), .. SignsNote()], variables.Select(v => v.Name));
+        return Finish(table, [Sentence($"{Named(byRanks ? "Spearman's ρ" : "Pearson's r")}; {n}."), .. SignsNote()], variables.Select(v => v.Name));
 
         TableCell Cell(NumericVariable a, NumericVariable b)
         {

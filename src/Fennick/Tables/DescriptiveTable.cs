@@ -85,7 +85,7 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
             var counts = Counts(factor, Enumerable.Range(0, rows));
             body.Add(TableRow.Heading(Names[factor.Name], Shown.Length + 1));
             foreach (var (level, count) in counts)
-                body.Add(new TableRow([Names.Level(factor.Name, level), .. Shown.Select(s => s == Statistic.Count ? Number(count, "#,0") : s == Statistic.Mean ? Share(count, counts.Values.Sum()) : "")]) { Level = 1 });
+                body.Add(new TableRow([Names.Level(factor.Name, level, factor.Levels), .. Shown.Select(s => s == Statistic.Count ? Number(count, "#,0") : s == Statistic.Mean ? Share(count, counts.Values.Sum()) : "")]) { Level = 1 });
         }
         var hasFactors = variables.Any(v => v is FactorVariable);
         var table = new Table
@@ -94,7 +94,7 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
             HeaderRows = [new TableRow(["", .. Shown.Select(s => Text(Names.Word(s.Name)))])],
             Rows = [.. body],
         };
-        return Finish(table, [.. hasFactors && Shown.Contains(Statistic.Mean) ? [Sentence($"Of levels: count and share{MissingOf(variables.OfType<FactorVariable>())}.")] : Array.Empty<RichText>(), .. UndefinedNote()], Known());
+        return Finish(table, [.. hasFactors && Shown.Contains(Statistic.Mean) ? [ShareNote(variables.OfType<FactorVariable>())] : Array.Empty<RichText>(), .. UndefinedNote()], Known());
     }
 
     private Table Grouped(string name, ImmutableArray<string?> values)
@@ -112,7 +112,7 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
             var p = withTest ? Test(variable, members, tests) : null;
             TableCell[] test = withTest ? [p is { } value ? PValue(value) : "—"] : [];
             TableRow Heading() => new([Text(Names[variable.Name]) with { ColumnSpan = columns - test.Length }, .. test]) { Kind = RowKind.Heading };
-            TableRow Under(string words, IEnumerable<TableCell> cells) => new([words, .. cells, .. test.Select(_ => TableCell.Empty)]) { Level = 1 };
+            TableRow Under(RichText words, IEnumerable<TableCell> cells) => new([words, .. cells, .. test.Select(_ => TableCell.Empty)]) { Level = 1 };
             if (variable is NumericVariable numeric)
             {
                 var formats = FormatsOf(numeric);
@@ -129,29 +129,26 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
             var factor = (FactorVariable)variable;
             var counts = members.Append(all).Select(m => Counts(factor, m)).ToArray();
             body.Add(Heading());
-            body.AddRange(counts[^1].Keys.Select(level => Under(Names.Level(factor.Name, level), counts.Select(c => ShareCell(c.GetValueOrDefault(level), c.Values.Sum())))));
+            body.AddRange(counts[^1].Keys.Select(level => Under(Names.Level(factor.Name, level, factor.Levels), counts.Select(c => ShareCell(c.GetValueOrDefault(level), c.Values.Sum())))));
         }
-        TableCell Head(string words, int count) => new(new RichText([new TextInline(words), new BreakInline(), new TextInline("n = "), new ValueInline(count, "#,0")])) { Alignment = Alignment.Centre };
-        var heads = levels.Select((l, i) => Head(Names.Level(name, l), members[i].Length)).Append(Head(Names.Word("All"), all.Length));
+        TableCell Head(RichText words, int count) => new(new RichText([.. words.Inlines, new BreakInline(), new TextInline("n = "), new ValueInline(count, "#,0")])) { Alignment = Alignment.Centre };
+        var heads = levels.Select((l, i) => Head(Names.Level(name, l, levels), members[i].Length)).Append(Head(Names.Word("All"), all.Length));
         var table = new Table
         {
             Columns = [new(Alignment.Left), .. Enumerable.Repeat(new TableColumn(Alignment.Decimal) { WidthGroup = 1 }, levels.Length + 1), .. withTest ? [new TableColumn(Alignment.Decimal)] : Array.Empty<TableColumn>()],
             HeaderRows = [new TableRow(["", .. heads, .. withTest ? [Text(Names.Word("p"))] : Array.Empty<TableCell>()])],
             Rows = [.. body],
         }.SpanOver(Names[name], 1, levels.Length);
-        var parts = new List<string>();
-        if (variables.Any(v => v is NumericVariable) && chosen.IsEmpty) parts.Add("mean (standard deviation)");
-        if (variables.Any(v => v is FactorVariable)) parts.Add("count (share)");
-        var what = string.Join(" and ", parts);
-        var by = tests.Count > 0 ? $"p by {string.Join(", ", tests)}" : "";
-        var note = Capital(what.Length > 0 && by.Length > 0 ? $"{what}; {by}" : what + by);
+        var hasMeans = variables.Any(v => v is NumericVariable) && chosen.IsEmpty;
+        var hasShares = variables.Any(v => v is FactorVariable);
+        RichText[] parts = [.. hasMeans && hasShares ? [Sentence($"mean (standard deviation) and count (share)")] : hasMeans ? [Sentence($"mean (standard deviation)")] : hasShares ? [Sentence($"count (share)")] : Array.Empty<RichText>(), .. tests.Count > 0 ? [Sentence($"p by {RichText.Join(", ", tests.Select(Named))}")] : Array.Empty<RichText>()];
         var without = rows - all.Length;
-        return Finish(table, [.. note.Length > 0 ? [$"{note}."] : Array.Empty<RichText>(), .. UndefinedNote(), .. without == 1 ? ["1 row without a group is left out."] : without > 1 ? [Sentence($"{without} rows without a group are left out.")] : Array.Empty<RichText>()],
+        return Finish(table, [.. parts.Length > 0 ? [RichText.Join("", [First(RichText.Join("; ", parts)), "."])] : Array.Empty<RichText>(), .. UndefinedNote(), .. without == 1 ? [Sentence($"1 row without a group is left out.")] : without > 1 ? [Sentence($"{without} rows without a group are left out.")] : Array.Empty<RichText>()],
             Known().Append(name).Concat(levels.Select(l => $"{name}={l}")));
     }
 
     private IEnumerable<RichText> UndefinedNote() => variables.OfType<NumericVariable>().Where(v => v.RowsOutsideDomain.Length > 0)
-        .Select(v => v.RowsOutsideDomain.Length == 1 ? (RichText)$"{Names[v.Name]} is not defined in 1 row." : Sentence($"{Names[v.Name]} is not defined in {v.RowsOutsideDomain.Length} rows."));
+        .Select(v => v.RowsOutsideDomain.Length == 1 ? Sentence($"{Names[v.Name]} is not defined in 1 row.") : Sentence($"{Names[v.Name]} is not defined in {v.RowsOutsideDomain.Length} rows."));
 
     private static TableCell StatisticCell(Statistic statistic, Description? description, int rowCount, (string Values, string Extremes) formats)
     {
@@ -215,11 +212,12 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
         return counts;
     }
 
-    private static RichText MissingOf(IEnumerable<FactorVariable> factors)
+    private static RichText ShareNote(IEnumerable<FactorVariable> factors) => factors.Sum(f => f.Codes.Count(c => c < 0)) switch
     {
-        var missing = factors.Select(f => f.Codes.Count(c => c < 0)).Sum();
-        return missing == 0 ? RichText.Empty : Sentence($" of those that are known ({missing} {(missing == 1 ? "is" : "are")} missing)");
-    }
+        0 => Sentence($"For categories: count and share."),
+        1 => Sentence($"For categories: count and share of those that are known (1 is missing)."),
+        var missing => Sentence($"For categories: count and share of those that are known ({missing} are missing)."),
+    };
 
     /// <summary>
     /// Formats for a variable's statistics, and for its extremes, which have the decimals of the values themselves. The others have one decimal more than the values, and as many as show two

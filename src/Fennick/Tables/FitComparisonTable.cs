@@ -46,14 +46,15 @@ public sealed record FitComparisonTable : ResultTable<FitComparisonTable>
             HeaderRows = [new TableRow([.. heads.Select(h => Text(Names.Word(h)))])],
             Rows = [.. rows],
             Warnings = [.. fits.SelectMany(f => f.Fit.Warnings.Select(w => $"model {f.Head}: {w.Message}"))],
-        }.SpanOver("Against the model above", 5, 7);
+        }.SpanOver(Names.Word("Against the model above"), 5, 7);
         var first = fits[0].Fit;
         var names = Names.Or(Tables.Labels.Of(first.RecordType));
-        var how = first.Estimator + (first.Weights is { } weights ? $", weighted by {names[weights]}," : "") + (first.Offset is { } offset ? $" with the offset {names[offset]}" : "");
+        var how = EstimatorOf(first, names);
         // The comparison looks at sums of squares or likelihoods, whatever errors the fits have.
         var isRobust = fits.Any(f => f.Fit.StandardErrors != StandardErrors.Classical);
-        var tests = (isLinear ? "F tests" : "likelihood-ratio tests") + (isRobust ? $" of the classical kind, which do not take account of errors that are {fits.Select(f => f.Fit.StandardErrors).First(e => e != StandardErrors.Classical).Name}" : "");
-        return Finish(table, [Sentence($"{Capital(how)} of {names[first.Response]}, n = {first.Observations}; {tests}.")], heads);
+        var tests = Named(isLinear ? "F tests" : "likelihood-ratio tests");
+        if (isRobust) tests = Sentence($"{tests} of the classical kind, which do not take account of errors that are {Kind(fits.Select(f => f.Fit.StandardErrors).First(e => e != StandardErrors.Classical), names)}");
+        return Finish(table, [Sentence($"{First(how)} of {names[first.Response]}, n = {first.Observations}; {tests}.")], heads.Append("Against the model above"));
     }
 
     private static TestResult Compare(RegressionFit smaller, RegressionFit larger) => (smaller, larger) switch

@@ -35,7 +35,7 @@ public sealed record FrequencyTable : ResultTable<FrequencyTable>
         foreach (var frequency in present)
         {
             cumulative += frequency.Count;
-            rows.Add(new TableRow([Names.Word(frequency.Level!), Number(frequency.Count, "#,0"), Number(frequency.Share, "P1"), Number(cumulative / (double)total, "P1")]));
+            rows.Add(new TableRow([Names.Level(frequency.Level!, present.Select(f => f.Level!)), Number(frequency.Count, "#,0"), Number(frequency.Share, "P1"), Number(cumulative / (double)total, "P1")]));
         }
         rows.Add(new TableRow([Names.Word("All"), Number(total, "#,0"), total > 0 ? Number(1, "P1") : "—", ""]) { Kind = RowKind.Total });
         if (frequencies.FirstOrDefault(f => f.Level is null) is { } missing) rows.Add(new TableRow([Names.Word("Missing"), Number(missing.Count, "#,0"), "", ""]));

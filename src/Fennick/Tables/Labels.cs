@@ -1,3 +1,4 @@
+using Fennick.Documents;
 using Fennick.Running;
 using System.Collections.Immutable;
 using System.Reflection;
@@ -80,18 +81,30 @@ public sealed class Labels
     /// <summary>The label of a name; without one the name as words: "Forage ha" for <c>ForageHa</c> and for <c>forage_ha</c>.</summary>
     internal string this[string name] => words.TryGetValue(name, out var label) ? label : ToWords(name);
 
-    /// <summary>The label of a fixed word; without one the word itself.</summary>
-    internal string Word(string word) => words.GetValueOrDefault(word, word);
+    /// <summary>The label of a word of Fennick's own; without one the word itself, in the report's language.</summary>
+    internal RichText Word(string word) => words.TryGetValue(word, out var label) ? label : new RichText([new PhraseInline(word, [])]);
 
-    /// <summary>The label of a level of a factor; without one the level itself.</summary>
-    internal string Level(string variable, string level) => words.TryGetValue($"{variable}={level}", out var label) ? label : level;
+    /// <summary>The label of what is called by its own name; without one the name itself.</summary>
+    internal string Name(string name) => words.GetValueOrDefault(name, name);
+
+    /// <summary>The label of a level of a factor; without one the level itself, in the report's language if the factor says yes or no.</summary>
+    /// <param name="variable">The factor.</param>
+    /// <param name="level">The level.</param>
+    /// <param name="all">All levels that are known of it.</param>
+    internal RichText Level(string variable, string level, IEnumerable<string> all) =>
+        words.TryGetValue($"{variable}={level}", out var label) ? label : IsAnswer(level) && all.All(IsAnswer) ? Word(level) : level;
+
+    /// <summary>The same of the levels of a factor that has no name.</summary>
+    internal RichText Level(string level, IEnumerable<string> all) => words.TryGetValue(level, out var label) ? label : IsAnswer(level) && all.All(IsAnswer) ? Word(level) : level;
+
+    private static bool IsAnswer(string level) => level is "yes" or "no";
 
     /// <summary>The label of a term: of itself, or put together from those of its parts.</summary>
-    internal string Term(string name)
+    internal RichText Term(string name)
     {
         if (words.TryGetValue(name, out var label)) return label;
-        if (name == Statistics.Variables.Term.InterceptName) return "Constant";
-        return string.Join(" × ", name.Split(" × ").Select(part => part.Split('=', 2) is [var variable, var level] ? $"{this[variable]}: {Level(variable, level)}" : this[part]));
+        if (name == Statistics.Variables.Term.InterceptName) return Word("Constant");
+        return RichText.Join(" × ", name.Split(" × ").Select(part => part.Split('=', 2) is [var variable, var level] ? RichText.Join(": ", [this[variable], Level(variable, level, ["yes"])]) : this[part]));
     }
 
     private static string ToWords(string name)

@@ -89,9 +89,9 @@ public sealed record ListingTable : ResultTable<ListingTable>
         foreach (var name in chosen)
         {
             var values = columns[IndexOf(name)];
-            table = table.Column(labels[name], r => values[r] is bool flag ? flag ? "yes" : "no" : values[r], formats.GetValueOrDefault(name));
+            table = table.Column(labels[name], r => values[r] is bool flag ? labels.Word(flag ? "yes" : "no") : values[r], formats.GetValueOrDefault(name));
         }
-        return Finish(table.ToTable() with { StubColumns = 1 }, shown < count ? [$"The first {shown} of {count} rows."] : [], names);
+        return Finish(table.ToTable() with { StubColumns = 1 }, shown < count ? [Sentence($"The first {shown} of {count} rows.")] : [], names);
     }
 
     /// <summary>What a sequence of records or single values lists; null if its items are neither.</summary>

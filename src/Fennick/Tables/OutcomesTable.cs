@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Documents;
 using Fennick.Diagnostics;
 using Fennick.Statistics.Fits;
 
@@ -44,20 +45,22 @@ public sealed record OutcomesTable : ResultTable<OutcomesTable>
             var numbers = EstimateFormat(own.Estimate, own.StandardError, 3);
             return new TableRow([labels[e.Fit.Response], Number(own.Estimate, numbers) with { Sign = SignOf(own.PValue) }, Number(own.StandardError, numbers), IntervalCell(own.Interval(level), numbers), PValue(own.PValue), Number(e.Fit.Observations, "#,0")]);
         });
-        string[] heads = ["Response", "Estimate", "Std. error", IntervalName(level), "p", "n"];
+        string[] words = ["Response", "Estimate", "Std. error", "p", "n"];
+        RichText[] heads = [.. words.Select(labels.Word)];
+        heads = [.. heads[..3], IntervalName(level), .. heads[3..]];
         var table = new Table
         {
             Columns = [new(Alignment.Left), new(Alignment.Decimal), new(Alignment.Decimal), new(Alignment.Centre), new(Alignment.Decimal), new(Alignment.Right)],
-            HeaderRows = [new TableRow([.. heads.Select(h => Text(labels.Word(h)))])],
+            HeaderRows = [new TableRow([.. heads.Select(h => Text(h))])],
             Rows = [.. rows],
             Warnings = [.. estimates.Where(e => e.Term is null).Select(e => $"the model of `{e.Fit.Response}` has no term `{term}`"), .. fits.SelectMany(f => f.Warnings.Select(w => $"model of `{f.Response}`: {w.Message}"))],
         };
         var estimators = fits.Select(f => f.Estimator).Distinct().ToArray();
-        var how = estimators.Length == 1 ? estimators[0] : string.Join("; ", fits.GroupBy(f => f.Estimator).Select(g => $"{string.Join(", ", g.Select(f => labels[f.Response]))}: {g.Key}"));
-        var errors = fits.Select(f => f.StandardErrors.Name).Distinct();
-        var reference = estimates.Select(e => e.Term?.Term.Reference).FirstOrDefault(r => r is not null);
-        var what = labels.Term(term) + (reference is null ? "" : $" (reference: {labels.Level(estimates.First(e => e.Term is not null).Term!.Term.Variable, reference)})");
-        return Finish(table, [$"Estimates of {what}; {how}.", $"Standard errors {string.Join(" or ", errors)}.", .. SignsNote()],
-            fits.Select(f => f.Response).Concat(heads).Append(term));
+        var how = estimators.Length == 1 ? Named(estimators[0]) : RichText.Join("; ", fits.GroupBy(f => f.Estimator).Select(g => RichText.Join(": ", [string.Join(", ", g.Select(f => labels[f.Response])), Named(g.Key)])));
+        var errors = fits.Select(f => f.StandardErrors).DistinctBy(e => e.Name).Select(e => Kind(e, labels)).ToArray();
+        var factor = estimates.Select(e => e.Term?.Term).FirstOrDefault(t => t?.Reference is not null);
+        var what = factor is null ? labels.Term(term) : Sentence($"{labels.Term(term)} ({labels.Word("reference")}: {labels.Level(factor.Variable, factor.Reference!, [factor.Reference!, factor.Level ?? ""])})");
+        return Finish(table, [Sentence($"Estimates of {what}; {how}."), Sentence($"Standard errors {Listed(errors)}."), .. SignsNote()],
+            fits.Select(f => f.Response).Concat(words).Append(term));
     }
 }

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Documents;
 using Fennick.Statistics;
 using Fennick.Statistics.Fits;
 
@@ -44,16 +45,17 @@ public sealed record PredictionTable : ResultTable<PredictionTable>
         {
             var isFactor = isPrediction || effects is not [{ } only] || only.Name != variable;
             var reference = fit.Terms.FirstOrDefault(t => t.Term.Variable == variable)?.Term.Reference;
+            string[] levels = [.. effects.Select(e => e.Name), .. reference is null ? Array.Empty<string>() : [reference]];
             var hasHeading = isFactor && (groups.Length > 1 || !isPrediction);
             if (hasHeading)
-                rows.Add(TableRow.Heading(isPrediction || reference is null ? labels[variable] : $"{labels[variable]} (reference: {labels.Level(variable, reference)})", isPrediction ? 4 : 5));
+                rows.Add(TableRow.Heading(isPrediction || reference is null ? labels[variable] : Sentence($"{labels[variable]} ({labels.Word("reference")}: {labels.Level(variable, reference, levels)})"), isPrediction ? 4 : 5));
             foreach (var effect in effects)
             {
                 var numbers = format ?? EstimateFormat(effect.Estimate, effect.StandardError, 3);
-                rows.Add(new TableRow([isFactor ? labels.Level(variable, effect.Name) : labels[variable], Number(effect.Estimate, numbers), Number(effect.StandardError, numbers), IntervalCell(effect.Interval(level), numbers), .. isPrediction ? [] : new[] { PValue(effect.PValue) }]) { Level = hasHeading ? 1 : 0 });
+                rows.Add(new TableRow([isFactor ? labels.Level(variable, effect.Name, levels) : labels[variable], Number(effect.Estimate, numbers), Number(effect.StandardError, numbers), IntervalCell(effect.Interval(level), numbers), .. isPrediction ? [] : new[] { PValue(effect.PValue) }]) { Level = hasHeading ? 1 : 0 });
             }
         }
-        string[] heads = [groups.Length == 1 && isPrediction ? labels[groups[0].Variable] : "", labels.Word(isPrediction ? "Prediction" : "Effect"), labels.Word("Std. error"), IntervalName(level), .. isPrediction ? [] : new[] { "p" }];
+        RichText[] heads = [groups.Length == 1 && isPrediction ? labels[groups[0].Variable] : "", labels.Word(isPrediction ? "Prediction" : "Effect"), labels.Word("Std. error"), IntervalName(level), .. isPrediction ? [] : new[] { labels.Word("p") }];
         var table = new Table
         {
             Columns = [new(Alignment.Left), new(Alignment.Decimal), new(Alignment.Decimal), new(Alignment.Centre), .. isPrediction ? [] : new[] { new TableColumn(Alignment.Decimal) }],
@@ -61,7 +63,8 @@ public sealed record PredictionTable : ResultTable<PredictionTable>
             Rows = [.. rows],
             Warnings = [.. fit.Warnings.Select(w => w.Message)],
         };
-        var note = isPrediction ? $"Average predictions of {labels[fit.Response]} if every row had the level, all else as it is" : $"Average change in {labels[fit.Response]} for one unit more, or against the reference";
-        return Finish(table, [$"{note}; {fit.Estimator}, delta-method errors."], groups.Select(g => g.Variable).Concat(groups.SelectMany(g => g.Effects.Select(e => $"{g.Variable}={e.Name}"))).Concat(["Prediction", "Effect", "Std. error", fit.Response]));
+        RichText note = isPrediction ? Sentence($"Average predictions of {labels[fit.Response]} with every row set to the level, other variables unchanged; {Named(fit.Estimator)}, delta-method errors.")
+            : Sentence($"Average change in {labels[fit.Response]} for one unit more, or against the reference; {Named(fit.Estimator)}, delta-method errors.");
+        return Finish(table, [note], groups.Select(g => g.Variable).Concat(groups.SelectMany(g => g.Effects.Select(e => $"{g.Variable}={e.Name}"))).Concat(["Prediction", "Effect", "Std. error", "p", "reference", fit.Response]));
     }
 }

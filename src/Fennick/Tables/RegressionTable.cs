@@ -145,7 +145,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
             var interval = IntervalOf(0, term);
             rows.Add(new TableRow([row.Words, Number(EstimateOf(0, term), numbers), Number(ErrorOf(0, term), numbers), Number(term.Statistic, "0.00"), PValue(term.PValue), Number(interval.Low, numbers), Number(interval.High, numbers)]) { Level = row.Level });
         }
-        string[] columnHeads = ["", exponentiated[0] ? Names.Word("Ratio") : Names.Word("Estimate"), Names.Word("Std. error"), statisticName, Names.Word("p"), Names.Word("low"), Names.Word("high")];
+        RichText[] columnHeads = ["", exponentiated[0] ? Names.Word("Ratio") : Names.Word("Estimate"), Names.Word("Std. error"), statisticName, Names.Word("p"), Names.Word("low"), Names.Word("high")];
         var table = new Table
         {
             Columns = [new(Alignment.Left), .. Enumerable.Repeat(new TableColumn(Alignment.Decimal), 6)],
@@ -158,11 +158,11 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         foreach (var (statistic, value) in shown)
         {
             if (facts.Count > 0) facts.Add(new TextInline("; "));
-            facts.Add(new TextInline($"{Names.Word(statistic.Name)} "));
+            facts.AddRange([.. Names.Word(statistic.Name).Inlines, new TextInline(" ")]);
             facts.Add(new ValueInline(value, statistic.Format));
         }
         facts.Add(new TextInline("."));
-        RichText[] sentences = [Sentence($"{Capital(EstimatorOf(fit))} of {Names[fit.Response]}; standard errors {ErrorsOf(fit)}."), .. ExponentiatedNote().Select(s => (RichText)s), .. InfiniteNote()];
+        RichText[] sentences = [Sentence($"{First(EstimatorOf(fit, Names))} of {Names[fit.Response]}; standard errors {ErrorsOf(fit)}."), .. ExponentiatedNote(), .. InfiniteNote()];
         return Finish(table, [.. sentences, new RichText([.. facts]), .. MissingNote()], Known());
     }
 
@@ -180,13 +180,13 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         var table = new Table
         {
             Columns = [new(Alignment.Left), .. fits.SelectMany(_ => Enumerable.Range(0, perModel).Select(i => new TableColumn(Alignment.Decimal) { WidthGroup = i + 1 }))],
-            HeaderRows = [perModel == 1 ? HeaderRow(names) : new TableRow([TableCell.Empty, .. fits.SelectMany((_, i) => new[] { Text(Names.Word(exponentiated[i] ? "Ratio" : "Estimate")), Text(Names.Word(UncertaintyName())) })])],
+            HeaderRows = [perModel == 1 ? HeaderRow(names) : new TableRow([TableCell.Empty, .. fits.SelectMany((_, i) => new[] { Text(Names.Word(exponentiated[i] ? "Ratio" : "Estimate")), Text(UncertaintyName()) })])],
             Rows = [.. rows],
             Warnings = [.. fits.SelectMany((f, i) => f.Warnings.Select(w => fits.Length == 1 ? w.Message : $"model {names[i]}: {w.Message}")), .. warnings, .. UnknownTerms()],
         };
         if (perModel == 2) for (var i = 0; i < fits.Length; i++) table = table.SpanOver(names[i], 1 + (i * 2), 2 + (i * 2));
         foreach (var (words, from, to) in spans)
-            table = table.SpanOver(words.StartsWith(ResponseMark) ? Names[words[1..]] : words, 1 + (from * perModel), (to + 1) * perModel);
+            table = table.SpanOver((RichText)(words.StartsWith(ResponseMark) ? Names[words[1..]] : words), 1 + (from * perModel), (to + 1) * perModel);
         for (var i = 0; i < fits.Length; i++)
             if (!fits[i].Converged) table = MarkNotConverged(table, names[i]);
         return Finish(table, Explain(names), Known());
@@ -196,13 +196,13 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     private Table MarkNotConverged(Table table, string name)
     {
-        var note = "The iteration did not converge; the estimates are not to be relied on.";
+        var note = Sentence($"The iteration did not converge; the estimates are not to be relied on.");
         var mark = new RaisedInline("a");
         TableRow Marked(TableRow row) => row with { Cells = [.. row.Cells.Select(c => c.Content.ToPlainText() == name ? c with { Sign = mark.Text } : c)] };
         return table with
         {
             HeaderRows = [.. table.HeaderRows.Select(Marked)],
-            Notes = table.Notes.IsEmpty ? [new RichText([mark, new TextInline("\u00A0" + note)])] : table.Notes,
+            Notes = table.Notes.IsEmpty ? [new RichText([mark, new TextInline("\u00A0"), .. note.Inlines])] : table.Notes,
         };
     }
 
@@ -247,7 +247,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     private IEnumerable<TableRow> BelowTerms(int perModel, List<string> warnings)
     {
         var absorbed = fits.SelectMany(f => Absorbed(f)).Distinct();
-        var all = absorbed.Where(a => indicators.All(i => i.Variable != a)).Select(a => (Words: $"{Names[a]} effects", Variable: (string?)a, Values: ImmutableArray<bool>.Empty)).Concat(indicators);
+        var all = absorbed.Where(a => indicators.All(i => i.Variable != a)).Select(a => (Words: Sentence($"{Names[a]} effects"), Variable: (string?)a, Values: ImmutableArray<bool>.Empty)).Concat(indicators.Select(i => ((RichText)i.Words, i.Variable, i.Values)));
         var isFirst = true;
         foreach (var (words, variable, given) in all)
         {
@@ -262,7 +262,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
             if (values.Any(v => v is not null)) yield return Row(Names.Word(statistic.Name), values.Select(v => v is null ? "" : Number(v, statistic.Format) with { Alignment = statistic.Format.Contains('.') ? null : Alignment.Centre }));
         }
 
-        TableRow Row(string words, IEnumerable<TableCell> cells)
+        TableRow Row(RichText words, IEnumerable<TableCell> cells)
         {
             var row = new TableRow([words, .. cells.SelectMany(c => perModel == 1 ? [c] : new[] { c, "" })]) { RuleAbove = isFirst };
             isFirst = false;
@@ -278,7 +278,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     // Terms
 
     /// <summary>A row of the table: a term by name, or the heading of a factor.</summary>
-    private sealed record PlanRow(string Words, string? Term, int Level);
+    private sealed record PlanRow(RichText Words, string? Term, int Level);
 
     /// <summary>The terms of all models in the order in which they appear, the constant last; a factor's levels under its name.</summary>
     private List<PlanRow> Plan()
@@ -301,13 +301,14 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
             var depth = group < 0 ? 0 : 1;
             var own = terms.Where(t => t.Variable == variable).ToList();
             var isFactor = own.TrueForAll(t => t.Level is not null && !t.Name.Contains(" × ", StringComparison.Ordinal));
+            string[] levels = [.. own.SelectMany(t => new[] { t.Level, t.Reference }).OfType<string>().Distinct()];
             if (isFactor)
             {
-                var references = own.Select(t => t.Reference).OfType<string>().Distinct().Select(r => Names.Level(variable, r)).ToArray();
-                plan.Add(new PlanRow(references.Length == 0 ? Names[variable] : $"{Names[variable]} ({Names.Word("reference")}: {string.Join(", ", references)})", null, depth));
+                var references = own.Select(t => t.Reference).OfType<string>().Distinct().Select(r => Names.Level(variable, r, levels)).ToArray();
+                plan.Add(new PlanRow(references.Length == 0 ? Names[variable] : Sentence($"{Names[variable]} ({Names.Word("reference")}: {RichText.Join(", ", references)})"), null, depth));
             }
             plan.AddRange(own.OrderBy(t => first.IndexOf(t.Name) is >= 0 and var place ? place : int.MaxValue)
-                .Select(t => new PlanRow(isFactor ? Names.Level(variable, t.Level!) : Names.Term(t.Name), t.Name, depth + (isFactor ? 1 : 0))));
+                .Select(t => new PlanRow(isFactor ? Names.Level(variable, t.Level!, levels) : Names.Term(t.Name), t.Name, depth + (isFactor ? 1 : 0))));
         }
         return plan;
     }
@@ -341,62 +342,62 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     // Notes
 
-    private string UncertaintyName() => uncertainty switch
+    private RichText UncertaintyName() => uncertainty switch
     {
         Uncertainty.Statistic => fits.All(f => double.IsPositiveInfinity(f.TestDegreesOfFreedom)) ? "z" : "t",
-        Uncertainty.PValue => "p",
+        Uncertainty.PValue => Names.Word("p"),
         Uncertainty.Interval => IntervalName(level),
-        _ => "Std. error",
+        _ => Names.Word("Std. error"),
     };
 
     private IEnumerable<RichText> Explain(ImmutableArray<string> names)
     {
-        yield return Sentence($"{Grouped(f => Sentence($"{EstimatorOf(f)}"), names, isFirst: true)}.");
+        yield return RichText.Join("", [First(Grouped(f => EstimatorOf(f, Names), names)), "."]);
         foreach (var sentence in ExponentiatedNote(names)) yield return sentence;
         foreach (var sentence in InfiniteNote()) yield return sentence;
         var errors = Grouped(ErrorsOf, names);
         var same = fits.Select(f => ErrorsOf(f).ToPlainText()).Distinct().Count() == 1;
-        var where = beside ? "" : " in parentheses";
+        var isNormal = fits.All(f => double.IsPositiveInfinity(f.TestDegreesOfFreedom));
         yield return uncertainty switch
         {
-            Uncertainty.StandardError when same => Sentence($"Standard errors{where}, {errors}."),
-            Uncertainty.StandardError => Sentence($"Standard errors{where}: {errors}."),
-            Uncertainty.Statistic => Sentence($"{(fits.All(f => double.IsPositiveInfinity(f.TestDegreesOfFreedom)) ? "z" : "t")} statistics{where}; standard errors: {errors}."),
-            Uncertainty.PValue => Sentence($"p-values{where}; standard errors: {errors}."),
-            Uncertainty.Interval => Sentence($"{IntervalName(level)}s{(beside ? "" : " in brackets")}; standard errors: {errors}."),
-            _ => Sentence($"Standard errors behind the signs: {errors}."),
+            Uncertainty.StandardError when same => beside ? Sentence($"Standard errors, {errors}.") : Sentence($"Standard errors in parentheses, {errors}."),
+            Uncertainty.StandardError => beside ? Sentence($"Standard errors: {errors}.") : Sentence($"Standard errors in parentheses: {errors}."),
+            Uncertainty.Statistic => beside ? Sentence($"{(isNormal ? "z" : "t")} statistics; standard errors: {errors}.") : Sentence($"{(isNormal ? "z" : "t")} statistics in parentheses; standard errors: {errors}."),
+            Uncertainty.PValue => beside ? Sentence($"p-values; standard errors: {errors}.") : Sentence($"p-values in parentheses; standard errors: {errors}."),
+            Uncertainty.Interval => beside ? Sentence($"{Share(level)}% intervals; standard errors: {errors}.") : Sentence($"{Share(level)}% intervals in brackets; standard errors: {errors}."),
+            _ => Sentence($"Significance uses these standard errors: {errors}."),
         };
         foreach (var signs in SignsNote()) yield return signs;
         foreach (var missing in MissingNote()) yield return missing;
     }
 
-    /// <summary>"least squares, weighted by Weight".</summary>
-    private string EstimatorOf(RegressionFit fit) => fit.Estimator + (fit.Weights is { } weights ? $", weighted by {Names[weights]}" : "") + (fit.Offset is { } offset ? $" with the offset {Names[offset]}" : "");
-
     /// <summary>"clustered by Apiary (48 clusters)".</summary>
-    private RichText ErrorsOf(RegressionFit fit) => fit.ClusterCounts.IsEmpty ? fit.StandardErrors.Name
-        : Sentence($"{fit.StandardErrors.NameWith(name => Names.Has(name) ? Names[name] : name)} ({Joined(" and ", fit.ClusterCounts.Select(c => Sentence($"{c}")))} clusters)");
+    private RichText ErrorsOf(RegressionFit fit) => fit.ClusterCounts switch
+    {
+        [] => Named(fit.StandardErrors.Kind),
+        [var only] => Sentence($"{Kind(fit.StandardErrors, Names)} ({only} clusters)"),
+        [var first, var second, ..] => Sentence($"{Kind(fit.StandardErrors, Names)} ({first} and {second} clusters)"),
+    };
 
     private IEnumerable<RichText> InfiniteNote()
     {
-        if (fits.Any(f => f.Terms.Any(t => IsShown(t.Term) && double.IsInfinity(t.Estimate)))) yield return "∞: the data give the estimate no finite value.";
+        if (fits.Any(f => f.Terms.Any(t => IsShown(t.Term) && double.IsInfinity(t.Estimate)))) yield return Sentence($"∞: the data give the estimate no finite value.");
     }
 
-    private IEnumerable<string> ExponentiatedNote(ImmutableArray<string> names = default)
+    private IEnumerable<RichText> ExponentiatedNote(ImmutableArray<string> names = default)
     {
         if (!exponentiated.Contains(true)) yield break;
-        var which = exponentiated.Contains(false) ? $" of {string.Join(", ", fits.Select((_, i) => i).Where(i => exponentiated[i]).Select(i => names[i]))}" : "";
-        yield return $"Estimates{which} are exponentiated: ratios for one unit more, with standard errors by the delta method.";
+        if (!exponentiated.Contains(false)) yield return Sentence($"Estimates are exponentiated: ratios for one unit more, with standard errors by the delta method.");
+        else yield return Sentence($"Estimates of {string.Join(", ", fits.Select((_, i) => i).Where(i => exponentiated[i]).Select(i => names[i]))} are exponentiated: ratios for one unit more, with standard errors by the delta method.");
     }
 
     private IEnumerable<RichText> MissingNote() => LeftOut(Shown().Contains(FitStatistic.RowsLeftOut) ? [0] : [.. fits.Select(f => f.RowsLeftOut)], [.. fits.Select(f => f.RowsOutsideDomain)]);
 
     /// <summary>What all fits share, or what each group of them has: "(1), (2): least squares; (3): logistic regression".</summary>
-    private RichText Grouped(Func<RegressionFit, RichText> what, ImmutableArray<string> names, bool isFirst = false)
+    private RichText Grouped(Func<RegressionFit, RichText> what, ImmutableArray<string> names)
     {
         var groups = fits.Select((f, i) => (What: what(f), Name: names[i])).GroupBy(f => f.What.ToPlainText()).ToArray();
-        if (groups.Length > 1) return Joined("; ", groups.Select(g => Sentence($"{string.Join(", ", g.Select(f => f.Name))}: {g.First().What}")));
-        return isFirst ? Capital(groups[0].Key) : groups[0].First().What;
+        return groups.Length > 1 ? RichText.Join("; ", groups.Select(g => RichText.Join(": ", [string.Join(", ", g.Select(f => f.Name)), g.First().What]))) : groups[0].First().What;
     }
 
     private IEnumerable<string> UnknownTerms()
@@ -410,7 +411,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     /// <summary>All that a label may name.</summary>
     private IEnumerable<string> Known() =>
         fits.SelectMany(f => f.Terms.SelectMany(t => new[] { t.Name, t.Term.Variable, $"{t.Term.Variable}={t.Term.Reference}" }).Concat(Absorbed(f)).Append(f.Response))
-            .Concat(Shown().Select(s => s.Name)).Concat(["Estimate", "Ratio", "Std. error", "low", "high", "yes", "no", "reference"]);
+            .Concat(Shown().Select(s => s.Name)).Concat(["Estimate", "Ratio", "Std. error", "p", "low", "high", "yes", "no", "reference"]);
 
     private static ImmutableArray<string> Absorbed(RegressionFit fit) => fit is LinearFit linear ? linear.AbsorbedGroupings : [];
 

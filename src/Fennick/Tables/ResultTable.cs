@@ -1,6 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
-using System.Text.RegularExpressions;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
@@ -77,45 +75,62 @@ public abstract partial record ResultTable<TSelf> : ITableSource
     private protected static TableCell IntervalCell(Interval interval, string format) =>
         new(new RichText([new TextInline("["), new ValueInline(interval.Low, format), new TextInline(", "), new ValueInline(interval.High, format), new TextInline("]")])) { Alignment = Alignment.Centre };
 
-    /// <summary>"95% interval" for 0.95.</summary>
-    private protected static string IntervalName(double level) => string.Create(CultureInfo.InvariantCulture, $"{level * 100:0.#}% interval");
+    private protected static TableCell Text(RichText words, Alignment? alignment = null) => new(words) { Alignment = alignment };
 
-    /// <summary>Words with counts in them, which are grouped as the report's language does it: <c>Sentence($"{count} rows are left out.")</c>.</summary>
-    private protected static RichText Sentence(FormattableString words)
+    /// <summary>"95% interval" for 0.95.</summary>
+    private protected static RichText IntervalName(double level) => Sentence($"{Share(level)}% interval");
+
+    /// <summary>95 for 0.95.</summary>
+    private protected static RichText Share(double level) => new([new ValueInline(level * 100, "0.#")]);
+
+    /// <summary>A name that Fennick gives to what it does, such as that of an estimator.</summary>
+    private protected static RichText Named(string name) => new([new PhraseInline(name, [])]);
+
+    /// <summary>"least squares, weighted by Weight".</summary>
+    private protected static RichText EstimatorOf(RegressionFit fit, Labels labels)
     {
-        var inlines = new List<Inline>();
-        foreach (var part in PlaceOrText().Matches(words.Format).Select(m => m.Value))
-        {
-            object? value = part[0] == '{' && part.Length > 1 && char.IsAsciiDigit(part[1]) ? words.GetArgument(int.Parse(part[1..^1], CultureInfo.InvariantCulture)) : part.Replace("{{", "{", StringComparison.Ordinal).Replace("}}", "}", StringComparison.Ordinal);
-            if (value is RichText rich) inlines.AddRange(rich.Inlines);
-            else if (value is string text) inlines.Add(new TextInline(text));
-            else inlines.Add(new ValueInline(value, "#,0"));
-        }
-        return new RichText([.. inlines.Where(i => i is not TextInline { Text.Length: 0 })]);
+        var estimator = Named(fit.Estimator);
+        if (fit.Weights is { } weights) estimator = Sentence($"{estimator}, weighted by {labels[weights]}");
+        return fit.Offset is { } offset ? Sentence($"{estimator} with the offset {labels[offset]}") : estimator;
     }
 
-    /// <summary>Parts with something between them.</summary>
-    private protected static RichText Joined(string between, IEnumerable<RichText> parts)
+    /// <summary>A kind of standard errors: "clustered by Apiary and Season".</summary>
+    private protected static RichText Kind(StandardErrors errors, Labels labels)
     {
-        var inlines = new List<Inline>();
-        foreach (var part in parts)
+        string Own(string name) => labels.Has(name) ? labels[name] : name;
+        return errors.GroupNames switch
         {
-            if (inlines.Count > 0) inlines.Add(new TextInline(between));
-            inlines.AddRange(part.Inlines);
-        }
-        return new RichText([.. inlines]);
+            [] => Named(errors.Kind),
+            [var only] => Sentence($"clustered by {Own(only)}"),
+            [var first, var second, ..] => Sentence($"clustered by {Own(first)} and {Own(second)}"),
+        };
+    }
+
+    /// <summary>Alternatives: "classical or clustered".</summary>
+    private protected static RichText Listed(IReadOnlyList<RichText> parts) => parts.Aggregate((all, next) => Sentence($"{all} or {next}"));
+
+    /// <summary>The same words at the beginning of a sentence.</summary>
+    private protected static RichText First(RichText words) => words.Inlines switch
+    {
+        [PhraseInline phrase, .. var rest] => new([phrase with { IsFirst = true }, .. rest]),
+        [TextInline text, .. var rest] => new([text with { Text = Capital(text.Text) }, .. rest]),
+        _ => words,
+    };
+
+    /// <summary>Words in the report's language, with texts, numbers and other words in them: <c>Sentence($"{count} rows without a group are left out.")</c>. Counts are grouped as the language does it.</summary>
+    private protected static RichText Sentence(FormattableString words)
+    {
+        ImmutableArray<RichText> among = [.. words.GetArguments().Select(value => value switch { RichText rich => rich, string text => text, _ => new RichText([new ValueInline(value, "#,0")]) })];
+        return new RichText([new PhraseInline(words.Format, among)]);
     }
 
     /// <summary>"1 row with a missing value is left out.", and the same of rows where a transformation is not defined.</summary>
     private protected static IEnumerable<RichText> LeftOut(int[] missing, int[] undefined)
     {
-        RichText Range(int[] counts) => counts.Min() == counts.Max() ? Sentence($"{counts[0]}") : Sentence($"{counts.Min()} to {counts.Max()}");
-        if (missing.Max() > 0) yield return missing.All(m => m == 1) ? "1 row with a missing value is left out." : Sentence($"{Range(missing)} rows with missing values are left out.");
-        if (undefined.Max() > 0) yield return undefined.All(m => m == 1) ? "1 row where a transformed variable is not defined is left out." : Sentence($"{Range(undefined)} rows where a transformed variable is not defined are left out.");
+        RichText Range(int[] counts) => counts.Min() == counts.Max() ? new RichText([new ValueInline(counts[0], "#,0")]) : Sentence($"{counts.Min()} to {counts.Max()}");
+        if (missing.Max() > 0) yield return missing.All(m => m == 1) ? Sentence($"1 row with a missing value is left out.") : Sentence($"{Range(missing)} rows with missing values are left out.");
+        if (undefined.Max() > 0) yield return undefined.All(m => m == 1) ? Sentence($"1 row where a transformed variable is not defined is left out.") : Sentence($"{Range(undefined)} rows where a transformed variable is not defined are left out.");
     }
-
-    [GeneratedRegex(@"\{\d+\}|(?:[^{}]|\{\{|\}\})+")]
-    private static partial Regex PlaceOrText();
 
     private protected static string Capital(string words) => words.Length == 0 ? words : char.ToUpperInvariant(words[0]) + words[1..];
 

@@ -41,6 +41,9 @@ public sealed record TableCell(RichText Content)
     /// <summary>A cell of text.</summary>
     public static implicit operator TableCell(string? text) => new(Content: RichText.Plain(text));
 
+    /// <summary>A cell of formatted words.</summary>
+    public static implicit operator TableCell(RichText words) => new(words);
+
     private static double? NumberOf(RichText content) => content.Inlines switch
     {
         [ValueInline { Value: var value }] when ValueFormatter.IsNumber(value) => ValueFormatter.ToDouble(value),

@@ -215,10 +215,10 @@ public static class TableChanges
     }
 
     /// <summary>A head over columns; in the top header row where there is room, else in a new one.</summary>
-    internal static Table SpanOver(this Table table, string words, int from, int to)
+    internal static Table SpanOver(this Table table, RichText words, int from, int to)
     {
         var columns = table.Columns.Length;
-        var over = new TableCell((RichText)words) { ColumnSpan = to - from + 1, Alignment = Alignment.Centre, RuleBelow = true };
+        var over = new TableCell(words) { ColumnSpan = to - from + 1, Alignment = Alignment.Centre, RuleBelow = true };
         var places = TableGrid.Of(table).Cells(0).Where(p => p.Column + p.Cell.ColumnSpan <= from || p.Column > to).ToArray();
         var before = places.Where(p => p.Column < from).ToArray();
         var after = places.Where(p => p.Column > to).ToArray();

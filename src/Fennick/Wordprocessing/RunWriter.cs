@@ -27,21 +27,21 @@ internal static class RunWriter
                 xml.Raw("<w:r><w:tab/></w:r>"u8);
                 break;
             case FlowField field:
-                WriteField(document, field.Instruction, field.Result, Effective(field.Format), look);
+                WriteField(document, FieldCodes.Of(field), field.Result, Effective(field.Format), look);
                 break;
             case FlowPageNumber number:
-                WriteField(document, $"PAGEREF {number.Bookmark} \\h", document.PageOf(number), Effective(number.Format), look);
+                WriteField(document, FieldCodes.Of(number), document.PageOf(number), Effective(number.Format), look);
                 break;
             case FlowWatermark watermark:
                 WatermarkWriter.Write(document, watermark);
                 break;
             case FlowPageCount count:
-                WriteField(document, "NUMPAGES \\* ARABIC", document.PageCount.ToString(CultureInfo.InvariantCulture), Effective(count.Format), look);
+                WriteField(document, FieldCodes.PageCount, document.PageCount.ToString(CultureInfo.InvariantCulture), Effective(count.Format), look);
                 break;
-            case FlowFieldBegin begin:
-                WriteFieldStart(document, begin.Instruction, CharacterFormat.Plain, look);
+            case FlowContentsBegin begin:
+                WriteFieldStart(document, FieldCodes.Of(begin), CharacterFormat.Plain, look);
                 break;
-            case FlowFieldEnd:
+            case FlowContentsEnd:
                 WriteFieldCharacter(document, "end"u8, CharacterFormat.Plain, look);
                 break;
             case FlowNoteMark mark:
