@@ -114,6 +114,22 @@ public sealed class Manuscript
         return new WriteResult(path, total.Elapsed, compileTime, [.. diagnostics, .. FromProcessFolder(ready), .. made.Diagnostics, .. saved], made.Outputs);
     }
 
+    /// <summary>Runs the manuscript without writing anything: the report can be inspected, saved, or written into a stream such as a web server's answer.</summary>
+    /// <param name="parameters">Values of parameters, by name, as written on the command line.</param>
+    /// <param name="stop">Ends the run before its next step.</param>
+    /// <exception cref="ReportException">The code does not compile, or a step fails.</exception>
+    /// <exception cref="OperationCanceledException">The run was ended.</exception>
+    /// <example><code>await manuscript.Run(values, stop).Content.WriteAsync(response.Body, stop);</code></example>
+    public RunResult Run(IReadOnlyDictionary<string, string>? parameters = null, CancellationToken stop = default)
+    {
+        var values = ReadParameters(parameters ?? ImmutableDictionary<string, string>.Empty);
+        var diagnostics = warnings.ToBuilder();
+        var (ready, _) = Prepare(diagnostics);
+        MadeReport made;
+        using (WorkingFolder.Enter(folder)) made = ready.Make(values, new Sharing.Store(), stop);
+        return new RunResult(made.Content, [.. diagnostics, .. FromProcessFolder(ready), .. made.Diagnostics], made.Outputs);
+    }
+
     /// <summary>The files that a report is made from, as far as they are known before a step has run.</summary>
     internal IEnumerable<string> KnownInputs =>
         [.. Files.Select(f => f.Path), .. tree.Settings.Data ?? [], .. tree.Settings.Libraries.Where(l => l.Version is null).Select(l => l.Name), .. tree.PictureFiles];

@@ -85,6 +85,19 @@ public sealed record House
         return new House(HouseReader.Read(path));
     }
 
+    /// <summary>Reads a house from a stream, such as one of an upload or a resource.</summary>
+    /// <param name="stream">The bytes of a <c>.docx</c> or <c>.dotx</c> file, from where the stream stands to its end.</param>
+    /// <param name="name">What messages call it.</param>
+    /// <exception cref="ReportException">It is no word-processor document, or is not sound.</exception>
+    public static House Read(Stream stream, string name = "house")
+    {
+        ArgumentNullException.ThrowIfNull(stream);
+        ArgumentNullException.ThrowIfNull(name);
+        using var content = new MemoryStream();
+        stream.CopyTo(content);
+        return new House(HouseReader.Read(content.ToArray(), new SourcePlace(name, 0, 0)));
+    }
+
     /// <summary>The house of a name, or of a file: what holds a dot or a slash is a file.</summary>
     /// <param name="nameOrPath">For example <c>flint</c> or <c>house/larkmere.docx</c>.</param>
     /// <exception cref="ReportException">There is none of this name, or the file cannot be read.</exception>

@@ -241,6 +241,12 @@ public sealed class Report
     /// <exception cref="ReportException">A reference has no target, a label is used twice, the report would be written over a file that it is made from, or the file cannot be written.</exception>
     public IReadOnlyList<Diagnostic> Save(string path, bool force = false) => ReportFile.Save(Build(), path, force: force);
 
+    /// <summary>Writes the report into a stream; <c>Build().WriteAsync</c> does so without blocking.</summary>
+    /// <param name="stream">A stream that can be written; it stays open, and need not seek.</param>
+    /// <returns>What deserves attention.</returns>
+    /// <exception cref="ReportException">A reference has no target, or a label is used twice; nothing was written.</exception>
+    public IReadOnlyList<Diagnostic> Write(Stream stream) => Build().Write(stream);
+
     private Report Add(FigureBlock figure, string? label, ProseTemplate? caption, ProseTemplate? note, SourcePlace place) => Append(figure with
     {
         Label = ToLabel(label, place),

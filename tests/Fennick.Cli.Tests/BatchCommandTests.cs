@@ -66,7 +66,7 @@ public sealed class BatchCommandTests : IDisposable
     [InlineData("say where the documents go: `--into DIR`, or `--bind FILE` for one document of all", "unit.ms.md", "--roster", "roster.csv")]
     [InlineData("`--group` goes with `--bind`", "unit.ms.md", "--roster", "roster.csv", "--into", "reports", "--group", "apiary")]
     [InlineData("`soon` is no time; write `30s`, `5m` or `1h`", "unit.ms.md", "--roster", "roster.csv", "--into", "reports", "--time-limit", "soon")]
-    [InlineData("`--jobs` is a whole number from 1 on", "unit.ms.md", "--roster", "roster.csv", "--into", "reports", "--jobs", "0")]
+    [InlineData("`0` is not a number of jobs; write a whole number from 1 on", "unit.ms.md", "--roster", "roster.csv", "--into", "reports", "--jobs", "0")]
     public void A_wrong_call_is_told(string message, params string[] arguments)
     {
         var result = Run(["batch", .. arguments]);
@@ -138,7 +138,7 @@ public sealed class BatchCommandTests : IDisposable
         var result = Command.Run("unshare", ["-rm", "sh", "-c", script], folder.Path, new Dictionary<string, string> { ["FENNICK_CACHE"] = FennickCommand.Cache });
         Assert.SkipWhen(!File.Exists(folder.File("code")), $"SKIPPED: no small disk can be mounted here: {result.Errors}");
         Assert.Contains(File.ReadAllText(folder.File("code")).Trim(), new[] { "1", "3" });
-        Assert.Matches("(the document cannot be written here: No space left on device|the ledger cannot be written: No space left on device)", result.Errors);
+        Assert.Matches("(the document cannot be written here: the disk is full|the ledger cannot be written: the disk is full)", result.Errors);
         var early = Directory.GetFiles(folder.File("copy"), "*.docx", SearchOption.AllDirectories);
         Assert.InRange(early.Length, 1, Apiaries - 1);
         foreach (var document in early) _ = Docx.Open(document);

@@ -68,6 +68,18 @@ public sealed class SideBySideTests : IDisposable
     }
 
     [Fact]
+    public void A_manuscript_runs_without_a_file_and_its_content_is_written_where_one_likes()
+    {
+        var manuscript = Place("north", "en-GB", "utf-8");
+        var result = manuscript.Run(new Dictionary<string, string> { ["unit"] = "two" });
+        Assert.Equal("step of north", Assert.Single(result.Outputs).Text.Trim());
+        Assert.Equal("en-GB", result.Content.Language.Tag);
+        using (var stream = File.Create(folder.File("stream.docx"))) result.Content.Write(stream);
+        Assert.Contains("Müller north two: 1,234.5, notes of north", WordClean.Check(folder.File("stream.docx")).AllText, StringComparison.Ordinal);
+        Assert.False(File.Exists(folder.File("north/report.docx")));
+    }
+
+    [Fact]
     public void Calls_that_read_by_the_process_are_told_with_their_line()
     {
         Place("north", "en-GB", "utf-8");

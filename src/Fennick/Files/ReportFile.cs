@@ -72,7 +72,7 @@ internal static class ReportFile
     }
 
     /// <summary>The file of a report's house, if it is one.</summary>
-    internal static IEnumerable<string> HouseOf(ReportContent report) => report.House.File is { } house ? [house.Path] : [];
+    internal static IEnumerable<string> HouseOf(ReportContent report) => report.House.File is { Path: { } house } ? [house] : [];
 
     /// <summary>Numbers, lowers, fits, paginates and writes the report into a package.</summary>
     internal static PackageBuilder Make(ReportContent report, List<Diagnostic> diagnostics)

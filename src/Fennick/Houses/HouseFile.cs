@@ -12,8 +12,11 @@ namespace Fennick.Houses;
 /// <param name="Warnings">What had to be taken out of it, and what deserves attention.</param>
 internal sealed record HouseFile(HousePackage Package, SourcePlace Place, ImmutableArray<Diagnostic> Warnings)
 {
-    /// <summary>Its full path.</summary>
-    public string Path { get; init; } = Place.File;
+    /// <summary>Its full path; null if it came from a stream.</summary>
+    public string? Path { get; init; }
+
+    /// <summary>The hash of its bytes, if it came from a stream.</summary>
+    public string? Fingerprint { get; init; }
 
     private static readonly XmlWriterSettings Plain = new() { Encoding = new UTF8Encoding(encoderShouldEmitUTF8Identifier: false), CloseOutput = false };
 

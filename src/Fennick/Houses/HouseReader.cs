@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using Fennick.Running;
 using System.Collections.Immutable;
 using System.Xml.Linq;
@@ -34,7 +35,7 @@ internal static class HouseReader
         try
         {
             var full = FilesRead.Note(path);
-            return Read(File.ReadAllBytes(full), place) with { Path = full };
+            return Read(File.ReadAllBytes(full), place) with { Path = full, Fingerprint = null };
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
@@ -63,7 +64,7 @@ internal static class HouseReader
             Warn("the house has tracked changes, which every report will show", "accept or reject them in the house");
         if (package.Find(package.Main, "comments") is { } comments && package.Xml(comments).Root!.Elements(StyleSheet.W + "comment").Any())
             Warn("the house has comments, which every report will show", "delete them in the house");
-        return new HouseFile(package, place, warnings.ToImmutable());
+        return new HouseFile(package, place, warnings.ToImmutable()) { Fingerprint = Convert.ToHexStringLower(SHA256.HashData(bytes)) };
 
         void Warn(string message, string suggestion) => warnings.Add(Diagnostic.Warning(place, message, suggestion));
     }

@@ -74,6 +74,20 @@ public sealed class Picture
         }
     }
 
+    /// <summary>Reads a picture from a stream.</summary>
+    /// <param name="stream">The bytes of a PNG, JPEG or SVG file, from where the stream stands to its end.</param>
+    /// <param name="tools">What draws SVG, such as <c>PictureTools.Instance</c> of Fennick.Plots; other formats need none.</param>
+    /// <param name="keepsMetadata">Whether the report carries all that the file holds; else what shows the picture and nothing more.</param>
+    /// <exception cref="ReportException">The picture is damaged, or is of another format.</exception>
+    public static Picture Read(Stream stream, IPictureTools? tools = null, bool keepsMetadata = false)
+    {
+        ArgumentNullException.ThrowIfNull(stream);
+        using var content = new MemoryStream();
+        stream.CopyTo(content);
+        var bytes = content.ToArray();
+        return Of(bytes, keepsMetadata) ?? OfSvg(bytes, "picture", tools) ?? throw new ReportException(Diagnostic.Error(null, "the stream holds no PNG, JPEG or SVG picture", "convert it to one of them"));
+    }
+
     /// <summary>A picture from its bytes.</summary>
     /// <param name="bytes">The bytes of a file.</param>
     /// <param name="keepsMetadata">Whether all that they hold stays; else what shows the picture and nothing more.</param>

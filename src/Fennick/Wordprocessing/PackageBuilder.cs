@@ -78,6 +78,18 @@ internal sealed class PackageBuilder : IDisposable
     /// <summary>Writes the package into a file from its start.</summary>
     public void WriteTo(FileStream file) => RandomAccess.Write(file.SafeFileHandle, Segments(), 0);
 
+    /// <summary>Writes the package into a stream.</summary>
+    public void WriteTo(Stream stream)
+    {
+        foreach (var segment in Segments()) stream.Write(segment.Span);
+    }
+
+    /// <summary>Writes the package into a stream without blocking.</summary>
+    public async Task WriteToAsync(Stream stream, CancellationToken stop)
+    {
+        foreach (var segment in Segments()) await stream.WriteAsync(segment, stop).ConfigureAwait(false);
+    }
+
     public void Dispose() => arena.Dispose();
 
     private void Insert(Entry entry, bool first)
