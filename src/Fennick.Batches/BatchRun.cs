@@ -1,4 +1,3 @@
-using Fennick.Running;
 using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Globalization;
@@ -6,6 +5,7 @@ using Fennick.Batches.Workers;
 using Fennick.Diagnostics;
 using Fennick.Files;
 using Fennick.Manuscripts.Running;
+using Fennick.Running;
 
 namespace Fennick.Batches;
 

@@ -1,4 +1,3 @@
-using Fennick.Running;
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Diagnostics;
@@ -6,6 +5,7 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Files;
 using Fennick.Manuscripts.Running;
+using Fennick.Running;
 
 namespace Fennick.Batches;
 

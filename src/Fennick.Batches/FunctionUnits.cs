@@ -1,4 +1,3 @@
-using Fennick.Running;
 using System.Collections.Immutable;
 using System.Reflection;
 using System.Reflection.Metadata.Ecma335;
@@ -6,6 +5,7 @@ using Fennick.Diagnostics;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Provenance;
 using Fennick.Manuscripts.Running;
+using Fennick.Running;
 
 namespace Fennick.Batches;
 

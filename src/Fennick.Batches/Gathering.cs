@@ -1,7 +1,7 @@
-using Fennick.Running;
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Files;
+using Fennick.Running;
 
 namespace Fennick.Batches;
 

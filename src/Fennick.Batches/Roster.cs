@@ -1,4 +1,3 @@
-using Fennick.Running;
 using System.Collections;
 using System.Collections.Immutable;
 using System.Data.Common;
@@ -9,6 +8,7 @@ using System.Text.Json;
 using Fennick.Data;
 using Fennick.Diagnostics;
 using Fennick.Files;
+using Fennick.Running;
 
 namespace Fennick.Batches;
 

@@ -1,7 +1,7 @@
-using Fennick.Running;
 using CsvHelper;
 using Fennick.Diagnostics;
 using Fennick.Files;
+using Fennick.Running;
 
 namespace Fennick.Data;
 

@@ -1,4 +1,3 @@
-using Fennick.Running;
 using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Runtime.CompilerServices;
@@ -11,6 +10,7 @@ using Fennick.Manuscripts.Running;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
 using Fennick.Manuscripts.Steps;
+using Fennick.Running;
 
 namespace Fennick.Manuscripts;
 

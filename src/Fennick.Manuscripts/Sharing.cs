@@ -1,8 +1,8 @@
-using Fennick.Manuscripts.Running;
-using Fennick.Running;
 using System.Collections.Concurrent;
 using Fennick.Diagnostics;
 using Fennick.Files;
+using Fennick.Manuscripts.Running;
+using Fennick.Running;
 
 namespace Fennick.Manuscripts;
 

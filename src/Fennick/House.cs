@@ -1,4 +1,3 @@
-using Fennick.Running;
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using Fennick.Diagnostics;
@@ -7,6 +6,7 @@ using Fennick.Formatting;
 using Fennick.Houses;
 using Fennick.Layout;
 using Fennick.Pictures;
+using Fennick.Running;
 
 namespace Fennick;
 

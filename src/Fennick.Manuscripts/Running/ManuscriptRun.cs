@@ -1,4 +1,3 @@
-using Fennick.Running;
 using System.Collections.Immutable;
 using System.ComponentModel;
 using System.Globalization;
@@ -13,6 +12,7 @@ using Fennick.Mathematics;
 using Fennick.Pictures;
 using Fennick.Plots;
 using Fennick.Prose;
+using Fennick.Running;
 using Fennick.Tables;
 using Markdig.Syntax;
 using Block = Fennick.Documents.Block;

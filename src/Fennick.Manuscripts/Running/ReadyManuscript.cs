@@ -1,10 +1,10 @@
-using Fennick.Running;
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Files;
 using Fennick.Manuscripts.Compilation;
+using Fennick.Running;
 
 namespace Fennick.Manuscripts.Running;
 

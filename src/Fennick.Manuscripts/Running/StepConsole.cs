@@ -1,6 +1,6 @@
-using Fennick.Running;
 using System.Globalization;
 using System.Text;
+using Fennick.Running;
 
 namespace Fennick.Manuscripts.Running;
 

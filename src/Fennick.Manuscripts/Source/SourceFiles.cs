@@ -1,6 +1,6 @@
-using Fennick.Running;
 using Fennick.Diagnostics;
 using Fennick.Files;
+using Fennick.Running;
 
 namespace Fennick.Manuscripts.Source;
 

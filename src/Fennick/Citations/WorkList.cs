@@ -1,8 +1,8 @@
-using Fennick.Running;
 using System.Collections.Immutable;
 using System.Text.Json;
 using Fennick.Diagnostics;
 using Fennick.Files;
+using Fennick.Running;
 
 namespace Fennick.Citations;
 

@@ -1,5 +1,5 @@
-using Fennick.Running;
 using Fennick.Diagnostics;
+using Fennick.Running;
 
 namespace Fennick.Files;
 

@@ -1,8 +1,8 @@
-using Fennick.Running;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Flow;
 using Fennick.Layout;
+using Fennick.Running;
 using Fennick.Wordprocessing;
 
 namespace Fennick.Files;

@@ -1,8 +1,8 @@
-using Fennick.Running;
 using System.Buffers;
 using System.Globalization;
 using System.Text;
 using Fennick.Diagnostics;
+using Fennick.Running;
 
 namespace Fennick.Files;
 

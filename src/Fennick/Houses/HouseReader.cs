@@ -1,9 +1,9 @@
-using System.Security.Cryptography;
-using Fennick.Running;
 using System.Collections.Immutable;
+using System.Security.Cryptography;
 using System.Xml.Linq;
 using Fennick.Diagnostics;
 using Fennick.Files;
+using Fennick.Running;
 using Fennick.Schema;
 
 namespace Fennick.Houses;

@@ -1,8 +1,8 @@
-using Fennick.Running;
 using System.Buffers.Binary;
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Files;
+using Fennick.Running;
 
 namespace Fennick.Pictures;
 

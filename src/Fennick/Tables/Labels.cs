@@ -1,10 +1,10 @@
-using Fennick.Documents;
-using Fennick.Running;
 using System.Collections.Immutable;
 using System.Reflection;
 using System.Text;
 using Fennick.Diagnostics;
+using Fennick.Documents;
 using Fennick.Files;
+using Fennick.Running;
 
 namespace Fennick.Tables;
 

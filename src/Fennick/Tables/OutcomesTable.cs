@@ -1,6 +1,6 @@
 using System.Collections.Immutable;
-using Fennick.Documents;
 using Fennick.Diagnostics;
+using Fennick.Documents;
 using Fennick.Statistics.Fits;
 
 namespace Fennick.Tables;
