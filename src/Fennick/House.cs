@@ -1,3 +1,4 @@
+using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using Fennick.Diagnostics;
@@ -155,7 +156,7 @@ public sealed record House
         : dressed.Found.Select(f => new RoleFinding(f.Role, f.Style, f.Origin switch { StyleOrigin.Named => "by the settings", StyleOrigin.Found => "by its name", _ => "made" }, f.Look));
 
     /// <summary>A report that shows every role of the house.</summary>
-    public Report Specimen() => Houses.Specimen.Of(this);
+    public Report Specimen() => SpecimenReport.Of(this);
 
     /// <summary>Writes one of Fennick's own houses as a file to edit in a word processor.</summary>
     /// <param name="path">A <c>.docx</c> file.</param>

@@ -1,6 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Documents;
-using Fennick.Houses;
+using Fennick.Styles;
 using Fennick.Mathematics;
 
 namespace Fennick.Flow;

@@ -1,5 +1,5 @@
 using System.Collections.Immutable;
-using Fennick.Houses;
+using Fennick.Styles;
 
 namespace Fennick.Flow;
 

@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using Fennick.Charts;
 using Fennick.Documents;
-using Fennick.Houses;
+using Fennick.Styles;
 using Fennick.Mathematics;
 using Fennick.Pictures;
 

@@ -1,6 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
-using Fennick.Houses;
+using Fennick.Styles;
 using Fennick.Tables;
 
 namespace Fennick.Flow;

@@ -5,7 +5,7 @@ using Fennick.Citations;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
-using Fennick.Houses;
+using Fennick.Styles;
 using Fennick.Pictures;
 
 namespace Fennick.Flow;
@@ -13,7 +13,7 @@ namespace Fennick.Flow;
 /// <summary>Lowers a numbered report to the paragraphs and tables of a house.</summary>
 internal static class Lowering
 {
-    public static FlowDocument Lower(ReportContent report, Numbering numbering, DressedHouse house)
+    public static FlowDocument Lower(ReportContent report, Numbering numbering, IStyleBook house)
     {
         var pass = new Pass(report, numbering, house);
         pass.SetPages();
@@ -24,7 +24,7 @@ internal static class Lowering
         return pass.Finish();
     }
 
-    private sealed class Pass(ReportContent report, Numbering numbering, DressedHouse house)
+    private sealed class Pass(ReportContent report, Numbering numbering, IStyleBook house)
     {
         private const string Unbreakable = "\u00A0";
         private const int ShortTitle = 70;
@@ -143,7 +143,7 @@ internal static class Lowering
         public void SetPages()
         {
             if (!house.HasStories) section = section with { Stories = [new FlowStory(new StoryKind(IsFooter: true), [Footer(report.ShowsTitle ? report.Title?.ToPlainText(language) ?? "" : "")])] };
-            section = With(section with { Columns = house.Template.Section.Columns }, report.Page);
+            section = With(section with { Columns = house.Columns }, report.Page);
             if (watermark is not null) section = section with { Stories = WithHeaders(section.Stories) };
             textWidth = WidthOf(section);
         }
@@ -231,12 +231,11 @@ internal static class Lowering
         /// <summary>A watermark hangs in a header; where there is none, in an empty one.</summary>
         private ImmutableArray<FlowStory> WithHeaders(ImmutableArray<FlowStory> stories)
         {
-            var template = house.Template.Section;
             var pages = new List<StoryPages> { StoryPages.All };
-            if (template.HasFirstPage || stories.Any(s => s.Kind.Pages == StoryPages.First)) pages.Add(StoryPages.First);
+            if (house.HasFirstPage || stories.Any(s => s.Kind.Pages == StoryPages.First)) pages.Add(StoryPages.First);
             if (stories.Any(s => s.Kind.Pages == StoryPages.Even)) pages.Add(StoryPages.Even);
             foreach (var kind in pages.Select(p => new StoryKind(false, p)))
-                if (stories.All(s => s.Kind != kind) && template.References.All(r => r.Kind != kind)) stories = stories.Add(new FlowStory(kind, [new FlowParagraph(StyleRole.Header, [])]));
+                if (stories.All(s => s.Kind != kind) && !house.HasStory(kind)) stories = stories.Add(new FlowStory(kind, [new FlowParagraph(StyleRole.Header, [])]));
             return [.. stories.Select(s => s.Kind.IsFooter ? s : s with { Paragraphs = s.Paragraphs.SetItem(0, s.Paragraphs[0] with { Inlines = [.. s.Paragraphs[0].Inlines.Where(i => i is not FlowWatermark), watermark!] }) })];
         }
 

@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
-using Fennick.Houses;
+using Fennick.Styles;
 using Fennick.Tables;
 
 namespace Fennick.Flow;

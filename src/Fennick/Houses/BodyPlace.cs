@@ -1,3 +1,4 @@
+using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Text;
 using System.Xml.Linq;

@@ -1,6 +1,8 @@
+using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Text;
 using Fennick.Diagnostics;
+using Fennick.Flow;
 using Fennick.Formatting;
 using Fennick.Layout;
 using Fennick.Tables;
@@ -9,7 +11,7 @@ using Fennick.Wordprocessing;
 namespace Fennick.Houses;
 
 /// <summary>A house made ready for one language: its static parts are compressed, its measures known. It serves any number of reports.</summary>
-internal sealed class DressedHouse
+internal sealed class DressedHouse : IStyleBook
 {
     private readonly byte[][] styleIds;
     private readonly byte[][] characterStyleIds;
@@ -76,6 +78,12 @@ internal sealed class DressedHouse
     public IFaceMeasures CodeFace { get; }
 
     public PageGeometry Page => Design.Page;
+
+    public ImmutableArray<Length> Columns => Template.Section.Columns;
+
+    public bool HasFirstPage => Template.Section.HasFirstPage;
+
+    public bool HasStory(StoryKind kind) => Template.Section.References.Any(r => r.Kind == kind);
 
     public ParagraphStyle Style(StyleRole role) => Design.Style(role);
 

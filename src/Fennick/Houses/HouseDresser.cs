@@ -1,3 +1,4 @@
+using Fennick.Styles;
 using Fennick.Diagnostics;
 using Fennick.Formatting;
 using Fennick.Layout;

@@ -1,5 +1,5 @@
 using Fennick.Flow;
-using Fennick.Houses;
+using Fennick.Styles;
 using Fennick.Tables;
 
 namespace Fennick.Layout;
@@ -17,7 +17,7 @@ internal readonly record struct CellPlacement(Alignment Alignment, int IndentLef
     /// <param name="column">Its first column.</param>
     /// <param name="width">Its width in twips, margins included.</param>
     /// <param name="house">The house.</param>
-    public static CellPlacement Of(FlowCell cell, TableGeometry geometry, int column, int width, DressedHouse house)
+    public static CellPlacement Of(FlowCell cell, TableGeometry geometry, int column, int width, IStyleBook house)
     {
         var left = cell.Level == 0 ? 0 : CellText.Indent(cell).Twips;
         if (cell.Alignment is Alignment.Left or Alignment.Centre) return new CellPlacement(cell.Alignment, left, 0, null);

@@ -1,6 +1,6 @@
 using System.Globalization;
 using Fennick.Flow;
-using Fennick.Houses;
+using Fennick.Styles;
 using Fennick.Tables;
 
 namespace Fennick.Layout;
@@ -15,7 +15,7 @@ internal static class CellText
     public static Length Indent(FlowCell cell) => Length.FromPoints(9) * cell.Level;
 
     /// <summary>The width on one line, and that of the longest part that cannot be broken.</summary>
-    public static (double Width, double LongestWord) Measure(FlowCell cell, DressedHouse house)
+    public static (double Width, double LongestWord) Measure(FlowCell cell, IStyleBook house)
     {
         double width = 0, line = 0, longest = 0;
         foreach (var inline in cell.Inlines) Measure(inline);
@@ -57,7 +57,7 @@ internal static class CellText
     }
 
     /// <summary>The width of what hangs behind a cell's content.</summary>
-    public static double SignWidth(FlowCell cell, DressedHouse house)
+    public static double SignWidth(FlowCell cell, IStyleBook house)
     {
         var width = 0.0;
         foreach (var inline in cell.Sign)
@@ -67,7 +67,7 @@ internal static class CellText
 
     /// <summary>The width of what stands behind the point where numbers meet: the decimal sign and what follows it, or nothing in a column aligned right.</summary>
     /// <returns>Null if the cell holds no number.</returns>
-    public static double? WidthAfterPoint(FlowCell cell, DressedHouse house)
+    public static double? WidthAfterPoint(FlowCell cell, IStyleBook house)
     {
         if (cell.Alignment is not (Alignment.Decimal or Alignment.Right)) return null;
         var text = cell.Inlines is [FlowText only] ? only.Text : string.Concat(cell.Inlines.Select(i => i is FlowText t ? t.Text : ""));
@@ -84,7 +84,7 @@ internal static class CellText
         return width;
     }
 
-    private static double Width(ReadOnlySpan<char> text, CharacterFormat format, StyleRole style, DressedHouse house)
+    private static double Width(ReadOnlySpan<char> text, CharacterFormat format, StyleRole style, IStyleBook house)
     {
         var face = format.HasFlag(CharacterFormat.Code) ? house.CodeFace : house.Face(style, format.HasFlag(CharacterFormat.Bold), format.HasFlag(CharacterFormat.Italic));
         return face.Width(text, house.Style(style).Points * ((format & (CharacterFormat.Raised | CharacterFormat.NoteMark)) != 0 ? RaisedSize : 1));

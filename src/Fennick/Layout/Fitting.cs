@@ -1,14 +1,14 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Flow;
-using Fennick.Houses;
+using Fennick.Styles;
 
 namespace Fennick.Layout;
 
 /// <summary>Gives every table the width that its content needs, and never more than its container has; turns the page of a table that fits only then, and takes apart what fits no page.</summary>
 internal static class Fitting
 {
-    public static FittedDocument Fit(FlowDocument flow, DressedHouse house)
+    public static FittedDocument Fit(FlowDocument flow, IStyleBook house)
     {
         var pass = new Pass(house);
         foreach (var section in flow.Sections) pass.Fit(section);
@@ -25,9 +25,9 @@ internal static class Fitting
     }
 
     /// <summary>How far each level of lists indents what stands in it.</summary>
-    public static Length ListIndent(DressedHouse house) => house.Style(StyleRole.ListBullet).IndentLeft;
+    public static Length ListIndent(IStyleBook house) => house.Style(StyleRole.ListBullet).IndentLeft;
 
-    private sealed class Pass(DressedHouse house)
+    private sealed class Pass(IStyleBook house)
     {
         private readonly ImmutableArray<FlowSection>.Builder sections = ImmutableArray.CreateBuilder<FlowSection>();
         private readonly ImmutableArray<TableGeometry>.Builder tables = ImmutableArray.CreateBuilder<TableGeometry>();

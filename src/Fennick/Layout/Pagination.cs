@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using Fennick.Documents;
 using Fennick.Flow;
 using Fennick.Formatting;
-using Fennick.Houses;
+using Fennick.Styles;
 
 namespace Fennick.Layout;
 
@@ -12,7 +12,7 @@ internal static class Pagination
     // How much higher a line of a formula is than one of text.
     private const double FormulaLine = 1.25;
 
-    public static PageMap Paginate(FittedDocument document, DressedHouse house)
+    public static PageMap Paginate(FittedDocument document, IStyleBook house)
     {
         var pages = new Dictionary<BlockId, PageLabel>();
         double[] notes = [.. document.Flow.Notes.Select(n => n.Sum(p => Height(p.Style, p.Inlines, house.Page.TextWidth.Points, house) + house.Style(p.Style).After.Points))];
@@ -87,7 +87,7 @@ internal static class Pagination
     }
 
     /// <summary>The height of a row in its table; without a geometry, that at the usual size if its lines are only broken where they say so.</summary>
-    public static double RowHeight(FlowRow row, TableGeometry? geometry, DressedHouse house)
+    public static double RowHeight(FlowRow row, TableGeometry? geometry, IStyleBook house)
     {
         double tallest = 0;
         var place = 0;
@@ -110,7 +110,7 @@ internal static class Pagination
     // The mean width of a letter of a formula, as a share of its size.
     internal const double LetterOfFormula = 0.56;
 
-    private static double Height(StyleRole role, ImmutableArray<FlowInline> inlines, double width, DressedHouse house)
+    private static double Height(StyleRole role, ImmutableArray<FlowInline> inlines, double width, IStyleBook house)
     {
         var style = house.Style(role);
         var face = house.Face(role);

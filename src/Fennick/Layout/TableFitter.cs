@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Flow;
-using Fennick.Houses;
+using Fennick.Styles;
 using Fennick.Tables;
 
 namespace Fennick.Layout;
@@ -20,7 +20,7 @@ internal sealed class TableFitter
     private readonly double[] sizes;
     private readonly int lastStep;
 
-    public TableFitter(FlowTable table, DressedHouse house)
+    public TableFitter(FlowTable table, IStyleBook house)
     {
         this.table = table;
         measures = TableMeasures.Of(table, house);

@@ -1,5 +1,5 @@
 using Fennick.Flow;
-using Fennick.Houses;
+using Fennick.Styles;
 using Fennick.Tables;
 
 namespace Fennick.Layout;
@@ -14,13 +14,13 @@ internal sealed class TableMeasures
     private const double ShortText = 80;
 
     private readonly Column[] columns;
-    private readonly DressedHouse house;
+    private readonly IStyleBook house;
     private readonly FlowTable table;
     private Dictionary<(int Column, int Span), double>? overColumns;
     private readonly List<float> rowHeights = [];
     private double overAll;
 
-    private TableMeasures(FlowTable table, DressedHouse house)
+    private TableMeasures(FlowTable table, IStyleBook house)
     {
         this.table = table;
         this.house = house;
@@ -36,7 +36,7 @@ internal sealed class TableMeasures
     /// <summary>The heights of the rows at the usual size if no line wraps.</summary>
     public IReadOnlyList<float> RowHeights => rowHeights;
 
-    public static TableMeasures Of(FlowTable table, DressedHouse house)
+    public static TableMeasures Of(FlowTable table, IStyleBook house)
     {
         var measures = new TableMeasures(table, house);
         foreach (var row in table.Rows) measures.Add(row);

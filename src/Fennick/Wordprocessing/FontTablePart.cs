@@ -1,4 +1,4 @@
-using Fennick.Houses;
+using Fennick.Styles;
 
 namespace Fennick.Wordprocessing;
 

@@ -1,7 +1,7 @@
+using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Text;
 using Fennick.Flow;
-using Fennick.Houses;
 
 namespace Fennick.Wordprocessing;
 

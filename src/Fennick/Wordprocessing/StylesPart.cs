@@ -1,3 +1,4 @@
+using Fennick.Styles;
 using Fennick.Formatting;
 using Fennick.Houses;
 

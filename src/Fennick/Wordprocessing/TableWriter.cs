@@ -1,5 +1,5 @@
+using Fennick.Styles;
 using Fennick.Flow;
-using Fennick.Houses;
 using Fennick.Layout;
 
 namespace Fennick.Wordprocessing;

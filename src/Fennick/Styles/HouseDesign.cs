@@ -3,7 +3,7 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Tables;
 
-namespace Fennick.Houses;
+namespace Fennick.Styles;
 
 /// <summary>What makes a house: its families, colours, page and styles, apart from any file format.</summary>
 internal sealed record HouseDesign

@@ -1,4 +1,4 @@
-namespace Fennick.Houses;
+namespace Fennick.Styles;
 
 /// <summary>A colour of the house's theme; changing the theme changes everything that wears it.</summary>
 internal enum ThemeColour

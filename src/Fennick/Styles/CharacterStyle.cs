@@ -1,4 +1,4 @@
-namespace Fennick.Houses;
+namespace Fennick.Styles;
 
 /// <summary>What words in a text are; a house has one character style for each.</summary>
 internal enum CharacterRole

@@ -1,4 +1,4 @@
-namespace Fennick.Houses;
+namespace Fennick.Styles;
 
 /// <summary>What a paragraph is in a report; a house has one style for each.</summary>
 internal enum StyleRole

@@ -1,4 +1,4 @@
-namespace Fennick.Houses;
+namespace Fennick.Styles;
 
 /// <summary>The pages of a house around the body of a report, as far as they can be told without laying them out.</summary>
 /// <param name="FirstPage">The number of the page on which the body begins.</param>

@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Tables;
 
-namespace Fennick.Houses;
+namespace Fennick.Styles;
 
 /// <summary>A rule of a table.</summary>
 /// <param name="EighthsOfPoint">Its thickness.</param>

@@ -1,4 +1,4 @@
-namespace Fennick.Houses;
+namespace Fennick.Styles;
 
 /// <summary>A page: its size and margins.</summary>
 internal sealed record PageGeometry(Length Width, Length Height, Length Top, Length Bottom, Length Left, Length Right, Length HeaderDistance, Length FooterDistance)

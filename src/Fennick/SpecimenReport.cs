@@ -5,10 +5,10 @@ using Fennick.Mathematics;
 using Fennick.Tables;
 using static Fennick.Inlines;
 
-namespace Fennick.Houses;
+namespace Fennick;
 
 /// <summary>A report that shows every role of a house.</summary>
-internal static class Specimen
+internal static class SpecimenReport
 {
     private static readonly Harvest[] Harvests = [new("Amber", 227, 24.4, 0.86), new("Dusk", 209, 26.2, 0.85), new("Heath", 148, 22.2, 0.75)];
 

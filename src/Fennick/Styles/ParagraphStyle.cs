@@ -1,6 +1,6 @@
 using System.Collections.Immutable;
 
-namespace Fennick.Houses;
+namespace Fennick.Styles;
 
 /// <summary>Which of the house's families a style is set in.</summary>
 internal enum FontSlot

@@ -3,7 +3,7 @@ using System.Globalization;
 using System.Text.RegularExpressions;
 using Fennick.Formatting;
 
-namespace Fennick.Houses;
+namespace Fennick.Styles;
 
 /// <summary>How the headings of a level are numbered.</summary>
 /// <param name="Index">The level of the list, from 0.</param>
