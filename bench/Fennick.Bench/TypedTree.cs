@@ -1,8 +1,8 @@
-using Fennick.Styles;
 using System.Globalization;
 using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Wordprocessing;
 using Fennick.Flow;
+using Fennick.Styles;
 using C = DocumentFormat.OpenXml.Drawing.Charts;
 using D = DocumentFormat.OpenXml.Drawing;
 using Dw = DocumentFormat.OpenXml.Drawing.Wordprocessing;

@@ -1,4 +1,3 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using Fennick.Diagnostics;
@@ -8,6 +7,7 @@ using Fennick.Houses;
 using Fennick.Layout;
 using Fennick.Pictures;
 using Fennick.Running;
+using Fennick.Styles;
 
 namespace Fennick;
 

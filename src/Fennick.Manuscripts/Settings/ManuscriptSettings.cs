@@ -1,4 +1,3 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Globalization;
 using Fennick.Citations;
@@ -10,6 +9,7 @@ using Fennick.Houses;
 using Fennick.Manuscripts.Source;
 using Fennick.Pictures;
 using Fennick.Plots;
+using Fennick.Styles;
 using Fennick.Tables;
 
 namespace Fennick.Manuscripts.Settings;

@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Documents;
-using Fennick.Styles;
 using Fennick.Mathematics;
+using Fennick.Styles;
 
 namespace Fennick.Flow;
 

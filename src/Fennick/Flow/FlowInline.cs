@@ -2,9 +2,9 @@ using System.Collections.Immutable;
 using System.Globalization;
 using Fennick.Charts;
 using Fennick.Documents;
-using Fennick.Styles;
 using Fennick.Mathematics;
 using Fennick.Pictures;
+using Fennick.Styles;
 
 namespace Fennick.Flow;
 

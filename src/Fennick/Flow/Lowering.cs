@@ -5,8 +5,8 @@ using Fennick.Citations;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
-using Fennick.Styles;
 using Fennick.Pictures;
+using Fennick.Styles;
 
 namespace Fennick.Flow;
 

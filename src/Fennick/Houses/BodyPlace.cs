@@ -1,9 +1,9 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Text;
 using System.Xml.Linq;
 using Fennick.Diagnostics;
 using Fennick.Flow;
+using Fennick.Styles;
 using Fennick.Wordprocessing;
 
 namespace Fennick.Houses;

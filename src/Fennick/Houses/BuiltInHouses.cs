@@ -1,6 +1,6 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
+using Fennick.Styles;
 
 namespace Fennick.Houses;
 

@@ -1,10 +1,10 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Text;
 using Fennick.Diagnostics;
 using Fennick.Flow;
 using Fennick.Formatting;
 using Fennick.Layout;
+using Fennick.Styles;
 using Fennick.Tables;
 using Fennick.Wordprocessing;
 

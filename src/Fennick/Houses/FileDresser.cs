@@ -1,4 +1,3 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Text;
 using System.Text.RegularExpressions;
@@ -7,6 +6,7 @@ using Fennick.Diagnostics;
 using Fennick.Formatting;
 using Fennick.Layout;
 using Fennick.Schema;
+using Fennick.Styles;
 using Fennick.Wordprocessing;
 
 namespace Fennick.Houses;

@@ -1,7 +1,7 @@
-using Fennick.Styles;
 using Fennick.Diagnostics;
 using Fennick.Formatting;
 using Fennick.Layout;
+using Fennick.Styles;
 using Fennick.Wordprocessing;
 
 namespace Fennick.Houses;

@@ -1,9 +1,9 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using Fennick.Documents;
 using Fennick.Flow;
 using Fennick.Layout;
 using Fennick.Pictures;
+using Fennick.Styles;
 using Fennick.Wordprocessing;
 
 namespace Fennick.Houses;

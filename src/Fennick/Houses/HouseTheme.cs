@@ -1,7 +1,7 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Xml.Linq;
+using Fennick.Styles;
 
 namespace Fennick.Houses;
 

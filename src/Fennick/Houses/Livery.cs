@@ -1,8 +1,8 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Xml.Linq;
 using Fennick.Diagnostics;
 using Fennick.Pictures;
+using Fennick.Styles;
 
 namespace Fennick.Houses;
 

@@ -1,5 +1,5 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
+using Fennick.Styles;
 
 namespace Fennick.Houses;
 

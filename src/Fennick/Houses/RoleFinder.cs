@@ -1,8 +1,8 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Xml.Linq;
 using Fennick.Diagnostics;
+using Fennick.Styles;
 using Fennick.Tables;
 
 namespace Fennick.Houses;

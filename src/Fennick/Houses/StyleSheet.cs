@@ -1,6 +1,6 @@
-using Fennick.Styles;
 using System.Globalization;
 using System.Xml.Linq;
+using Fennick.Styles;
 
 namespace Fennick.Houses;
 

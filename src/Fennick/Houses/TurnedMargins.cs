@@ -1,7 +1,7 @@
-using Fennick.Styles;
 using System.Globalization;
 using System.Xml.Linq;
 using Fennick.Schema;
+using Fennick.Styles;
 
 namespace Fennick.Houses;
 

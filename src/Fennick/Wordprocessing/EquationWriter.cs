@@ -1,6 +1,6 @@
-using Fennick.Styles;
 using Fennick.Flow;
 using Fennick.Layout;
+using Fennick.Styles;
 using Fennick.Tables;
 
 namespace Fennick.Wordprocessing;

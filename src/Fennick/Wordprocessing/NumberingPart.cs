@@ -1,6 +1,6 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using Fennick.Flow;
+using Fennick.Styles;
 
 namespace Fennick.Wordprocessing;
 

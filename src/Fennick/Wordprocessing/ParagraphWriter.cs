@@ -1,7 +1,7 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using Fennick.Flow;
 using Fennick.Layout;
+using Fennick.Styles;
 using Fennick.Tables;
 
 namespace Fennick.Wordprocessing;

@@ -1,7 +1,7 @@
-using Fennick.Styles;
 using System.Buffers;
 using System.Globalization;
 using Fennick.Flow;
+using Fennick.Styles;
 
 namespace Fennick.Wordprocessing;
 

@@ -1,7 +1,7 @@
-using Fennick.Styles;
 using System.Collections.Immutable;
 using System.Text;
 using Fennick.Flow;
+using Fennick.Styles;
 
 namespace Fennick.Wordprocessing;
 

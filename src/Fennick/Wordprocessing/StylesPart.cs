@@ -1,6 +1,6 @@
-using Fennick.Styles;
 using Fennick.Formatting;
 using Fennick.Houses;
+using Fennick.Styles;
 
 namespace Fennick.Wordprocessing;
 

@@ -1,5 +1,5 @@
-using Fennick.Styles;
 using Fennick.Formatting;
+using Fennick.Styles;
 
 namespace Fennick.Wordprocessing;
 
