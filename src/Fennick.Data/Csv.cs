@@ -1,3 +1,4 @@
+using System.Text;
 using CsvHelper;
 using Fennick.Diagnostics;
 using Fennick.Files;
@@ -8,6 +9,10 @@ namespace Fennick.Data;
 /// <summary>Reads character-separated files into records.</summary>
 public static class Csv
 {
+    private const long LargestStream = 1L << 30;
+
+    private static CsvReaderOptions Options(Encoding encoding) => new() { TrackLineNumbers = true, PoolStrings = true, MalformedData = CsvMalformedDataHandling.Throw, Encoding = encoding };
+
     /// <summary>
     /// Reads a file whose first line names its columns. A column belongs to the member of that name; case, <c>_</c>, <c>-</c> and spaces do not count,
     /// so <c>honey_kg</c> fills <c>HoneyKg</c>. Numbers and dates are written as in programs (<c>1.5</c>, <c>2025-11-03</c>), yes and no as
@@ -22,13 +27,21 @@ public static class Csv
     public static IReadOnlyList<T> Read<T>(string path, string? encoding = null)
     {
         ArgumentNullException.ThrowIfNull(path);
-        return Read(path, encoding, csv =>
-        {
-            var binder = RecordBinder<T>.Create(path, csv.Headers ?? []);
-            var records = new List<T>();
-            while (csv.Read()) records.Add(binder.Bind(csv));
-            return records;
-        });
+        return Read(path, encoding, csv => Bind<T>(path, csv));
+    }
+
+    /// <summary>Reads the records of a stream, such as one of an upload, a resource or a service, as those of a file. What the stream gives is not known as an input of the report; a batch takes it for changed.</summary>
+    /// <typeparam name="T">A record, or a class with settable properties.</typeparam>
+    /// <param name="stream">The data, from where the stream stands to its end.</param>
+    /// <param name="name">What messages call it.</param>
+    /// <param name="encoding">Its encoding; as for a file if null.</param>
+    /// <exception cref="ReportException">As for a file.</exception>
+    public static IReadOnlyList<T> Read<T>(Stream stream, string name = "data", string? encoding = null)
+    {
+        ArgumentNullException.ThrowIfNull(name);
+        using var content = new MemoryStream(StreamBytes.Read(stream, LargestStream, name), writable: false);
+        var text = TextEncoding.Of(content, encoding, name).GetString(content.ToArray()).TrimStart('\uFEFF');
+        return Read(name, () => CsvReader.FromText(text, Options(Encoding.UTF8)), csv => Bind<T>(name, csv));
     }
 
     /// <summary>The names of a file's columns, and the cells of each of its lines as text.</summary>
@@ -51,11 +64,26 @@ public static class Csv
     private static T Read<T>(string path, string? encoding, Func<CsvReader, T> read)
     {
         if (!File.Exists(RunContext.FullPath(path))) throw NoFile(path);
-        try
+        return Read(path, () =>
         {
             var full = FilesRead.Note(path);
-            var options = new CsvReaderOptions { TrackLineNumbers = true, PoolStrings = true, MalformedData = CsvMalformedDataHandling.Throw, Encoding = TextEncoding.Of(full, encoding, path) };
-            using var csv = CsvReader.FromFile(full, options, FileOptions.SequentialScan);
+            return CsvReader.FromFile(full, Options(TextEncoding.Of(full, encoding, path)), FileOptions.SequentialScan);
+        }, read);
+    }
+
+    private static List<T> Bind<T>(string path, CsvReader csv)
+    {
+        var binder = RecordBinder<T>.Create(path, csv.Headers ?? []);
+        var records = new List<T>();
+        while (csv.Read()) records.Add(binder.Bind(csv));
+        return records;
+    }
+
+    private static T Read<T>(string path, Func<CsvReader> open, Func<CsvReader, T> read)
+    {
+        try
+        {
+            using var csv = open();
             csv.ReadHeader();
             return read(csv);
         }

@@ -10,7 +10,7 @@ using Markdig.Syntax.Inlines;
 namespace Fennick.Manuscripts;
 
 /// <summary>Finds mistakes in formats and references without running anything.</summary>
-internal static class ManuscriptCheck
+internal static partial class ManuscriptCheck
 {
     public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree)).Concat(Styles(tree)).Concat(Citations(tree)).Concat(HouseValues(tree));
 
@@ -29,10 +29,16 @@ internal static class ManuscriptCheck
 
     private static IEnumerable<Diagnostic> Formats(ManuscriptTree tree)
     {
+        // Steps bring formats that nothing else knows; what they do is known only when they run.
+        var added = tree.Executables.OfType<Step>().SelectMany(s => AddedFormat().Matches(s.Code.Text)).Select(m => m.Groups[1].Value).Except(NamedFormats.Names).Select(n => OwnFormat.Of(n, (_, _, _) => "")).ToArray();
+        var language = added.Length == 0 ? tree.Settings.Language : tree.Settings.Language.With(added);
         foreach (var hole in tree.Executables.OfType<ValueHole>())
-            if (hole.Format is { } format && ValueFormatter.FindMistake(format) is { } mistake)
+            if (hole.Format is { } format && ValueFormatter.FindMistake(format, language) is { } mistake)
                 yield return Diagnostic.Error(tree.PlaceOf(hole.Ordinal), mistake.Message, mistake.Suggestion);
     }
+
+    [GeneratedRegex(@"\bFormats\s*\.\s*Add\s*\(\s*""([a-z]+(?:-[a-z]+)*(?<=..))""")]
+    private static partial Regex AddedFormat();
 
     /// <summary>References without a label; one that holds values is left to the run.</summary>
     private static IEnumerable<Diagnostic> References(ManuscriptTree tree)

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
+using System.Security.Cryptography;
 using Fennick.Diagnostics;
 using Fennick.Files;
 using Fennick.Formatting;
@@ -92,11 +93,9 @@ public sealed record House
     /// <exception cref="ReportException">It is no word-processor document, or is not sound.</exception>
     public static House Read(Stream stream, string name = "house")
     {
-        ArgumentNullException.ThrowIfNull(stream);
         ArgumentNullException.ThrowIfNull(name);
-        using var content = new MemoryStream();
-        stream.CopyTo(content);
-        return new House(HouseReader.Read(content.ToArray(), new SourcePlace(name, 0, 0)));
+        var bytes = StreamBytes.Read(stream, HousePackage.LargestWhole, name);
+        return new House(HouseReader.Read(bytes, new SourcePlace(name, 0, 0)) with { Fingerprint = Convert.ToHexStringLower(SHA256.HashData(bytes)) });
     }
 
     /// <summary>The house of a name, or of a file: what holds a dot or a slash is a file.</summary>

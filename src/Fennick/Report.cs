@@ -215,6 +215,15 @@ public sealed class Report
         return Append(block);
     }
 
+    /// <summary>Adds several blocks: what a function of your own makes of those that there are.</summary>
+    /// <example><code>report.Add(KeyFigures(hives))</code>, where <c>KeyFigures</c> returns a heading, a paragraph and a table.</example>
+    public Report Add(IEnumerable<Block> several)
+    {
+        ArgumentNullException.ThrowIfNull(several);
+        foreach (var block in several) Add(block);
+        return this;
+    }
+
     /// <summary>The report as it stands, immutable.</summary>
     /// <exception cref="ReportException">The title or the subtitle is no single line.</exception>
     public ReportContent Build() => new()

@@ -154,4 +154,19 @@ public sealed class CsvTests : IDisposable
         File.WriteAllBytes(path, bytes);
         Assert.Equal(message, Assert.Throws<ReportException>(() => Csv.Read<Place>(path, encoding)).Diagnostics.Single().Message);
     }
+
+    [Fact]
+    public void A_stream_reads_as_the_file_with_its_encoding_and_its_mistakes_are_named()
+    {
+        Stream Of(string text, Encoding encoding) => new MemoryStream(encoding.GetBytes(text));
+        var windows = CodePagesEncodingProvider.Instance.GetEncoding(1252)!;
+        Assert.Equal("Café", Csv.Read<Named>(Of("name;weight\nCafé;1.5\n", windows), encoding: "windows-1252").Single().Name);
+        Assert.Equal("Café", Csv.Read<Named>(Of("\uFEFFname,weight\nCafé,1.5\n", Encoding.UTF8)).Single().Name);
+        Assert.StartsWith("upload:2:1: error: this line is not in UTF-8", Assert.Throws<ReportException>(() => Csv.Read<Named>(Of("name,weight\nCafé,1.5\n", windows), "upload")).Message, StringComparison.Ordinal);
+        Assert.StartsWith("upload:2:", Assert.Throws<ReportException>(() => Csv.Read<Named>(Of("name,weight\na,b\n", Encoding.UTF8), "upload")).Message, StringComparison.Ordinal);
+        Assert.Throws<ReportException>(() => Csv.Read<Named>(Stream.Null));
+        Assert.Throws<ArgumentNullException>(() => Csv.Read<Named>((Stream)null!));
+    }
+
+    private sealed record Named(string Name, double Weight);
 }

@@ -61,8 +61,8 @@ public sealed class PhraseTests : IDisposable
         yield return CorrelationTable.Of(Hives, h => new { h.Honey, h.Mites }).Spearman();
         yield return PredictionTable.Of(logistic, "Strain");
         yield return PredictionTable.Effects(logistic, "Strain", "Mites");
-        yield return OutcomesTable.Of("Mites", plain, robust, logistic);
-        yield return OutcomesTable.Of("Strain=Dusk", plain, clustered);
+        yield return EstimatesTable.Of("Mites", plain, robust, logistic);
+        yield return EstimatesTable.Of("Strain=Dusk", plain, clustered);
         yield return FitComparisonTable.Of(small, large);
         yield return FitComparisonTable.Of(small.With(StandardErrors.Hc3), large.With(StandardErrors.Hc3));
         yield return ListingTable.Of(Hives).First(3);

@@ -398,13 +398,13 @@ public sealed class ResultTableTests
     public void One_term_is_followed_through_several_responses()
     {
         var mites = Regression.LeastSquares(Hives, h => h.Mites, h => new { h.Strain });
-        var table = OutcomesTable.Of("Strain=Heath", Full, mites, Simple);
+        var table = EstimatesTable.Of("Strain=Heath", Full, mites, Simple);
         Assert.Equal(["Honey kg", F(Full["Strain=Heath"].Estimate, "0.000"), F(Full["Strain=Heath"].StandardError, "0.000")], Row(table, "Honey kg").Take(3).Select(c => c.TrimEnd('*')));
         Assert.Equal("Mites", Rows(table)[1][0]);
         Assert.Equal(["Honey kg", "—", "—", "—", "—", "119"], Rows(table)[2]);
         Assert.Contains("(reference: Amber bees)", Notes(table), StringComparison.Ordinal);
         Assert.Equal(["the model of `HoneyKg` has no term `Strain=Heath`"], table.ToTable().Warnings);
-        Assert.Equal("error: no model has a term `Strain=Heat`; did you mean `Strain=Heath`?", Assert.Throws<ReportException>(() => OutcomesTable.Of("Strain=Heat", Full)).Message);
+        Assert.Equal("error: no model has a term `Strain=Heat`; did you mean `Strain=Heath`?", Assert.Throws<ReportException>(() => EstimatesTable.Of("Strain=Heat", Full)).Message);
     }
 
     [Fact]

@@ -65,6 +65,7 @@ internal sealed class ProgramText
         Line("#line hidden");
         foreach (var name in Usings) Line($"using {name};");
         Line("using static Fennick.Inlines;");
+        Line("using Fennick.Manuscripts;");
         Line("using static Fennick.Manuscripts.Sharing;");
         Line("using static Fennick.Statistics.Variables.Terms;");
         foreach (var name in tree.Settings.Usings) Line($"using {name};");

@@ -57,7 +57,7 @@ public sealed class ManuscriptRun : IProseHost
     /// <summary>What watches the run if it is a trial.</summary>
     internal Trial? Trial { get; init; }
 
-    private Language Language => tree.Settings.Language;
+    private Language Language => (RunContext.Current as StepContext)?.Formats.In(tree.Settings.Language) ?? tree.Settings.Language;
 
     /// <summary>The value of a parameter.</summary>
     public T Parameter<T>(string name) => (T)parameters[name];
@@ -190,7 +190,7 @@ public sealed class ManuscriptRun : IProseHost
             Subtitle = Prose(tree.Subtitle),
             Authors = settings.Authors,
             Date = settings.Date,
-            Language = settings.Language,
+            Language = Language,
             House = House,
             Slots = Slots(),
             Page = PageSettings.WithWords(settings.Page.Layout, WordsOf(tree.PageWords)),

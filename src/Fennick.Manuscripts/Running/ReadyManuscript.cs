@@ -58,7 +58,7 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, string folder, Compil
     {
         StepConsole.Install();
         var console = new StepConsole.Capture();
-        var context = (StepContext)RunContext.Current! with { Console = console, Culture = tree.Settings.Language.Culture, Encoding = tree.Settings.DataEncoding };
+        var context = (StepContext)RunContext.Current! with { Console = console, Culture = tree.Settings.Language.Culture, Language = tree.Settings.Language, Encoding = tree.Settings.DataEncoding };
         using var scope = context.Enter();
         try
         {

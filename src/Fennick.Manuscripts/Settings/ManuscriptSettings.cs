@@ -21,7 +21,7 @@ internal sealed record ManuscriptSettings
     private static readonly ImmutableArray<string> HouseKeys = ["house", "house.accent", "house.logo", "house.cover", "house.font", "house.contents"];
 
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -106,7 +106,7 @@ internal sealed record ManuscriptSettings
             }
             catch (ReportException problem)
             {
-                diagnostics.AddRange(problem.Diagnostics);
+                diagnostics.AddRange(problem.Diagnostics.Select(d => d.Place is null ? d with { Place = source.PlaceOf(entry.Value.Offset) } : d));
             }
         }
         return settings;
@@ -117,6 +117,7 @@ internal sealed record ManuscriptSettings
     {
         Parameters = [.. Parameters, .. included.Parameters.Where(p => Parameters.All(own => own.Name != p.Name))],
         Usings = [.. Usings.Union(included.Usings)],
+        Language = Language.With([.. included.Language.OwnFormats.Values.Where(f => !Language.OwnFormats.ContainsKey(f.Name))]),
         Libraries = [.. Libraries, .. included.Libraries.Where(l => Libraries.All(own => own.Name != l.Name))],
     };
 
@@ -180,7 +181,7 @@ internal sealed record ManuscriptSettings
                     ? this with { Date = date } : throw Wrong($"`{entry.Text}` is no date", "write it as `2025-11-03`");
             case "language":
                 return Language.Find(entry.Text) is { } language
-                    ? this with { Language = language.With(Language.Numbers) } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
+                    ? this with { Language = language.With(Language.Numbers).With([.. Language.OwnFormats.Values]) } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
             case "library":
                 return this with { Libraries = [.. Libraries, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(l => ReadLibrary(l, source.FileOf(entry.Offset), place))] };
             case var key when key.StartsWith("house.style ", StringComparison.Ordinal):
@@ -219,6 +220,8 @@ internal sealed record ManuscriptSettings
             case "figures.caption": return this with { Report = Report with { FigureCaption = ReadCaptionPlace(entry, place) } };
             case "figures.width": return this with { Report = Report with { FigureWidth = ReadLength(entry, place) } };
             case "figures.height": return this with { Report = Report with { FigureHeight = ReadLength(entry, place) } };
+            case var key when key.StartsWith("format ", StringComparison.Ordinal):
+                return this with { Language = Language.With(OwnFormat.Chain(key["format ".Length..].Trim(), entry.Text)) };
             case var key when key.StartsWith("parameter ", StringComparison.Ordinal):
                 if (Parameter.Declare(entry, source.PlaceOf, diagnostics) is not { } parameter) return this;
                 if (Parameters.FirstOrDefault(p => p.Name == parameter.Name) is { } first)

@@ -14,8 +14,8 @@ public sealed class LinearFit : RegressionFit
     /// <summary>How many effects were absorbed without columns of their own.</summary>
     public int AbsorbedEffects => Basis.Absorption?.EffectCount ?? 0;
 
-    /// <summary>The groupings whose effects were absorbed.</summary>
-    public ImmutableArray<string> AbsorbedGroupings => [.. Basis.Data.Absorbed.Select(a => a.Name)];
+    /// <inheritdoc/>
+    public override ImmutableArray<string> AbsorbedGroupings => [.. Basis.Data.Absorbed.Select(a => a.Name)];
 
     /// <summary>The sum of (weighted) squared residuals, in squared units of the response.</summary>
     public double ResidualSumOfSquares => Basis.Dispersion * ResidualDegreesOfFreedom;

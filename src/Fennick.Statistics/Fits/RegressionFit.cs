@@ -5,7 +5,7 @@ using Fennick.Statistics.Variables;
 namespace Fennick.Statistics.Fits;
 
 /// <summary>A fitted regression: its terms, their errors, and how well it fits.</summary>
-public abstract class RegressionFit
+public abstract class RegressionFit : IModelResult
 {
     private readonly ImmutableArray<AnalysisWarning> ofErrors;
     private double[]? fitted;
@@ -44,6 +44,15 @@ public abstract class RegressionFit
 
     /// <summary>The kind of the standard errors.</summary>
     public StandardErrors StandardErrors { get; }
+
+    /// <inheritdoc/>
+    public string ErrorKind => StandardErrors.Kind;
+
+    /// <inheritdoc/>
+    public IReadOnlyList<string> ErrorGroups => StandardErrors.GroupNames;
+
+    /// <summary>The groupings whose effects were absorbed.</summary>
+    public virtual ImmutableArray<string> AbsorbedGroupings => [];
 
     /// <summary>n, the rows used.</summary>
     public int Observations => Basis.Data.Response.Length;

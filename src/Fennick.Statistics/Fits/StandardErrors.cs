@@ -21,6 +21,9 @@ public sealed class StandardErrors
         Groups = groups;
     }
 
+    /// <summary>What clustered errors are called.</summary>
+    public const string ClusteredKind = "clustered";
+
     /// <summary>Equal variances: from the residual variance, or the information matrix.</summary>
     public static StandardErrors Classical { get; } = new("classical", -1);
 
@@ -49,7 +52,7 @@ public sealed class StandardErrors
     /// <typeparam name="T">The type of the records that were fitted.</typeparam>
     /// <param name="group">The group of a record.</param>
     /// <param name="name">What the groups are called; by default the member that the function returns.</param>
-    public static StandardErrors ClusteredBy<T>(Func<T, object?> group, [CallerArgumentExpression(nameof(group))] string? name = null) => new("clustered", 4, [NameOf(name)], Erase(group));
+    public static StandardErrors ClusteredBy<T>(Func<T, object?> group, [CallerArgumentExpression(nameof(group))] string? name = null) => new(ClusteredKind, 4, [NameOf(name)], Erase(group));
 
     /// <summary>Rows of the same group of either grouping may be correlated.</summary>
     /// <typeparam name="T">The type of the records that were fitted.</typeparam>
@@ -58,17 +61,17 @@ public sealed class StandardErrors
     /// <param name="firstName">What the first groups are called; by default the member that the function returns.</param>
     /// <param name="secondName">What the second groups are called.</param>
     public static StandardErrors ClusteredBy<T>(Func<T, object?> first, Func<T, object?> second, [CallerArgumentExpression(nameof(first))] string? firstName = null, [CallerArgumentExpression(nameof(second))] string? secondName = null) =>
-        new("clustered", 4, [NameOf(firstName), NameOf(secondName)], Erase(first), Erase(second));
+        new(ClusteredKind, 4, [NameOf(firstName), NameOf(secondName)], Erase(first), Erase(second));
 
     /// <summary>Rows with the same value of a column may be correlated.</summary>
-    public static StandardErrors ClusteredBy(string column) => new("clustered", 4, [column], column);
+    public static StandardErrors ClusteredBy(string column) => new(ClusteredKind, 4, [column], column);
 
     /// <summary>Rows with the same value of either column may be correlated.</summary>
-    public static StandardErrors ClusteredBy(string first, string second) => new("clustered", 4, [first, second], first, second);
+    public static StandardErrors ClusteredBy(string first, string second) => new(ClusteredKind, 4, [first, second], first, second);
 
     /// <summary>Rows with the same code may be correlated, for fits of plain arrays.</summary>
     /// <param name="codes">n codes.</param>
-    public static StandardErrors ClusteredBy(int[] codes) => new("clustered", 4, null, codes);
+    public static StandardErrors ClusteredBy(int[] codes) => new(ClusteredKind, 4, null, codes);
 
     /// <inheritdoc/>
     public override string ToString() => Name;

@@ -12,4 +12,7 @@ public sealed record Term(string Name, string Variable, string? Level = null, st
 
     /// <summary>The constant.</summary>
     public static Term Intercept { get; } = new(InterceptName, InterceptName);
+
+    /// <summary>A term by its name in results: <c>Strain=Dusk</c> is the level Dusk of the factor Strain.</summary>
+    public static Term Named(string name) => name.Split('=') is [{ Length: > 0 } variable, { Length: > 0 } level] && !name.Contains(" × ", StringComparison.Ordinal) ? new(name, variable, level) : new(name, name);
 }

@@ -47,7 +47,7 @@ public sealed record Chart
             throw new ReportException(Diagnostic.Error(null, "the chart has an infinite value", "leave such records out or give them another value"));
         return new Chart
         {
-            Categories = [.. rows.Select(r => ValueFormatter.Format(category(r), null, Language.Default))],
+            Categories = [.. rows.Select(r => ValueFormatter.Format(category(r), null, Language.Current))],
             Series = [new ChartSeries("", values)],
         };
     }
@@ -66,7 +66,7 @@ public sealed record Chart
         var formatted = this with { ValueFormat = format };
         try
         {
-            _ = ChartNumbers.Of(formatted, Language.Default);
+            if (!OwnFormat.MayBe(format, Language.Current)) _ = ChartNumbers.Of(formatted, Language.Current);
             return formatted;
         }
         catch (ValueFormatException problem)

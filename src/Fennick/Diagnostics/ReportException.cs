@@ -3,7 +3,7 @@ using System.Collections.Immutable;
 namespace Fennick.Diagnostics;
 
 /// <summary>What the caller got wrong: the report was not made. The diagnostics say what, where, and what to do.</summary>
-public sealed class ReportException : Exception
+public sealed class ReportException : FennickException
 {
     /// <summary>One error.</summary>
     public ReportException(Diagnostic diagnostic)

@@ -38,12 +38,19 @@ internal static class TextEncoding
     public static Encoding Of(string path, string? name, string? display = null)
     {
         using var file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read, 1, FileOptions.SequentialScan);
+        return Of(file, name, display ?? path);
+    }
+
+    /// <summary>The encoding of data that can be read again.</summary>
+    /// <exception cref="ReportException">They are not in it: the line is named, and what they may be in.</exception>
+    public static Encoding Of(Stream file, string? name, string display)
+    {
         Span<byte> start = stackalloc byte[4];
         start = start[..file.ReadAtLeast(start, 4, throwOnEndOfStream: false)];
         file.Position = 0;
         name ??= RunContext.Current?.Encoding;
         var encoding = OfMark(start) ?? (name is null ? Strict(Encoding.UTF8) : Find(name));
-        Check(file, encoding, path, display ?? path, name is null ? "name its encoding in the setting `data.encoding` or in the call, such as `encoding: \"windows-1252\"`, or save it as UTF-8" : null);
+        Check(file, encoding, display, name is null ? "name its encoding in the setting `data.encoding` or in the call, such as `encoding: \"windows-1252\"`, or save it as UTF-8" : null);
         return encoding;
     }
 
@@ -55,7 +62,7 @@ internal static class TextEncoding
     {
         var bytes = File.ReadAllBytes(path);
         var strict = Strict(Encoding.UTF8);
-        using (var stream = new MemoryStream(bytes)) Check(stream, OfMark(bytes) ?? strict, path, display, null, isData: false);
+        using (var stream = new MemoryStream(bytes)) Check(stream, OfMark(bytes) ?? strict, display, null, isData: false);
         return (OfMark(bytes) ?? strict).GetString(bytes).TrimStart('\uFEFF');
     }
 
@@ -76,7 +83,7 @@ internal static class TextEncoding
         : start.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xFE]) ? new UnicodeEncoding(bigEndian: false, byteOrderMark: true, throwOnInvalidBytes: true)
         : start.StartsWith((ReadOnlySpan<byte>)[0xFE, 0xFF]) ? new UnicodeEncoding(bigEndian: true, byteOrderMark: true, throwOnInvalidBytes: true) : null;
 
-    private static void Check(Stream file, Encoding encoding, string path, string display, string? advice, bool isData = true)
+    private static void Check(Stream file, Encoding encoding, string display, string? advice, bool isData = true)
     {
         var decoder = encoding.GetDecoder();
         var (bytes, characters) = (ArrayPool<byte>.Shared.Rent(Block), ArrayPool<char>.Shared.Rent(Block + 8));
@@ -90,14 +97,14 @@ internal static class TextEncoding
                 {
                     var read = decoder.GetChars(bytes.AsSpan(0, count), characters, flush: false);
                     // Text has no such character; a text of two bytes a character has it everywhere.
-                    if (characters.AsSpan(0, read).Contains('\0')) throw Refused(path, display, line + characters.AsSpan(0, read)[..characters.AsSpan(0, read).IndexOf('\0')].Count('\n'), "holds a zero character", ["utf-16", "utf-16BE"], advice);
+                    if (characters.AsSpan(0, read).Contains('\0')) throw Refused(file, display, line + characters.AsSpan(0, read)[..characters.AsSpan(0, read).IndexOf('\0')].Count('\n'), "holds a zero character", ["utf-16", "utf-16BE"], advice);
                     line += characters.AsSpan(0, read).Count('\n');
                 }
                 catch (DecoderFallbackException problem)
                 {
                     var at = Math.Clamp(problem.Index, 0, count);
                     if (!isData) throw new ReportException([Diagnostic.Error(new SourcePlace(display, line + bytes.AsSpan(0, at).Count((byte)'\n'), 1), $"the file is not UTF-8 (byte {done + at})", "save it as UTF-8")], problem);
-                    throw Refused(path, display, line + bytes.AsSpan(0, at).Count((byte)'\n'), $"is not in {NameOf(encoding)} (byte {(done + at + 1).ToString(CultureInfo.InvariantCulture)} of the file)", Likely, advice);
+                    throw Refused(file, display, line + bytes.AsSpan(0, at).Count((byte)'\n'), $"is not in {NameOf(encoding)} (byte {(done + at + 1).ToString(CultureInfo.InvariantCulture)} of the file)", Likely, advice);
                 }
                 done += count;
             }
@@ -107,7 +114,7 @@ internal static class TextEncoding
             }
             catch (DecoderFallbackException)
             {
-                throw Refused(path, display, line, $"is not in {NameOf(encoding)}: the file ends in the middle of a character", [], advice);
+                throw Refused(file, display, line, $"is not in {NameOf(encoding)}: the file ends in the middle of a character", [], advice);
             }
         }
         finally
@@ -119,19 +126,20 @@ internal static class TextEncoding
 
     private static string NameOf(Encoding encoding) => encoding is UTF8Encoding ? "UTF-8" : encoding.WebName;
 
-    private static ReportException Refused(string path, string display, int line, string what, string[] candidates, string? advice)
+    private static ReportException Refused(Stream file, string display, int line, string what, string[] candidates, string? advice)
     {
-        var row = RowAt(path, line);
+        var row = RowAt(file, line);
         var likely = candidates.Select(c => (Name: c, Text: Decode(row, c))).Where(c => c.Text is not null).OrderByDescending(c => Plausibility(c.Text!)).Take(2)
             .Select(c => $"`{c.Name}` (it reads `{(c.Text!.Length > LongestShown ? $"{c.Text[..LongestShown]}…" : c.Text)}` then)").ToArray();
         string[] parts = [.. likely.Length == 0 ? [] : new[] { $"it may be {string.Join(" or ", likely)}" }, .. advice is null ? [] : new[] { advice }];
         return new ReportException(Diagnostic.Error(new SourcePlace(display, line, 1), $"this line {what}", parts.Length == 0 ? null : string.Join("; ", parts)));
     }
 
-    private static byte[] RowAt(string path, int line)
+    private static byte[] RowAt(Stream whole, int line)
     {
         const int Longest = 4096;
-        using var file = new BufferedStream(File.OpenRead(path), Block);
+        whole.Position = 0;
+        var file = new BufferedStream(whole, Block);
         for (var left = line - 1; left > 0;) if (file.ReadByte() is var read && read == '\n') left--; else if (read < 0) return [];
         var row = new List<byte>();
         while (row.Count < Longest && file.ReadByte() is >= 0 and not '\n' and var read) row.Add((byte)read);

@@ -1,6 +1,8 @@
 using System.Collections.Concurrent;
+using System.Collections.Frozen;
 using System.Globalization;
 using Fennick.Diagnostics;
+using Fennick.Running;
 
 namespace Fennick.Formatting;
 
@@ -11,8 +13,9 @@ public sealed class Language
     private const string TrueMinus = "\u2212";
     private static readonly ConcurrentDictionary<string, Language> Known = new(StringComparer.OrdinalIgnoreCase);
 
-    private Language(CultureInfo culture, LabelWords words, bool hasOwnWords, NumberRules? numbers = null)
+    private Language(CultureInfo culture, LabelWords words, bool hasOwnWords, NumberRules? numbers = null, FrozenDictionary<string, OwnFormat>? formats = null)
     {
+        OwnFormats = formats ?? FrozenDictionary<string, OwnFormat>.Empty;
         Numbers = numbers ?? new NumberRules();
         Culture = culture;
         Words = words;
@@ -32,7 +35,18 @@ public sealed class Language
     public NumberRules Numbers { get; }
 
     /// <summary>The same language with other rules for values.</summary>
-    public Language With(NumberRules numbers) => new(Culture, Words, HasOwnWords, numbers);
+    public Language With(NumberRules numbers) => new(Culture, Words, HasOwnWords, numbers, OwnFormats);
+
+    /// <summary>The same language with named formats of one's own; one of the same name goes.</summary>
+    public Language With(params OwnFormat[] formats)
+    {
+        var all = OwnFormats.ToDictionary(StringComparer.Ordinal);
+        foreach (var format in formats) all[format.Name] = format;
+        return new(Culture, Words, HasOwnWords, Numbers, all.ToFrozenDictionary(StringComparer.Ordinal));
+    }
+
+    /// <summary>The formats that a report brings itself, by name.</summary>
+    internal FrozenDictionary<string, OwnFormat> OwnFormats { get; }
 
     /// <summary>How a date stands in text: "3 November 2025".</summary>
     public string DatePattern => Culture.Name switch
@@ -51,6 +65,9 @@ public sealed class Language
 
     /// <summary>British English, the language of a report that names none.</summary>
     public static Language Default => Find("en-GB")!;
+
+    /// <summary>The language of what the current flow of execution makes, as far as that is known.</summary>
+    internal static Language Current => (RunContext.Current as LanguageContext)?.CurrentLanguage ?? Default;
 
     /// <summary>The language of a tag such as <c>en-GB</c> or <c>de</c>.</summary>
     /// <returns>Null if there is no such language.</returns>

@@ -37,14 +37,23 @@ internal static class NamedFormats
     /// <summary>The names, for suggestions.</summary>
     public static IEnumerable<string> Names => Links.Keys;
 
-    /// <summary>Whether a format is a chain of named ones.</summary>
-    public static bool Has(string format) => format.Contains('|') || Links.GetAlternateLookup<ReadOnlySpan<char>>().ContainsKey(NameOf(format.AsSpan().Trim()));
+    /// <summary>Whether a format is a chain of named ones, those that a report brings among them.</summary>
+    public static bool Has(string format, Language? language)
+    {
+        if (format.Contains('|')) return true;
+        var name = NameOf(format.AsSpan().Trim());
+        return Links.GetAlternateLookup<ReadOnlySpan<char>>().ContainsKey(name) || language?.OwnFormats.GetAlternateLookup<ReadOnlySpan<char>>().ContainsKey(name) == true;
+    }
+
+    /// <summary>The links of a chain, where formats that stand for others are replaced by these.</summary>
+    public static IEnumerable<string> LinksOf(string format, Language language) =>
+        format.Split('|', StringSplitOptions.TrimEntries).SelectMany(l => language.OwnFormats.TryGetValue(l, out var own) && own.Links is { } links ? LinksOf(links, language) : [l]);
 
     /// <summary>Carries out a chain.</summary>
     /// <exception cref="ValueFormatException">A link is unknown, or does not fit what it was given.</exception>
     public static string Format(object? value, string format, Language language)
     {
-        var links = format.Split('|', StringSplitOptions.TrimEntries);
+        string[] links = [.. LinksOf(format, language)];
         string? before = null;
         var current = value;
         foreach (var text in links)
@@ -64,16 +73,33 @@ internal static class NamedFormats
     private static object? Carry(object? value, string link, string? before, bool inChain, Language language)
     {
         var name = NameOf(link).ToString();
+        if (language.OwnFormats.TryGetValue(name, out var own))
+        {
+            if (own.Carry is not { } carry) throw new ValueFormatException($"`{name}` cannot take `{link[name.Length..].Trim()}`", $"it stands for `{own.Links}`");
+            return Each(value, item => item is null or DBNull or double.NaN or float.NaN ? language.Numbers.Missing : Carried(own, carry, item, link[name.Length..].Trim(), language));
+        }
         if (!Links.TryGetValue(name, out var found))
         {
             // A .NET format may be a link too.
-            if (inChain && Nearest.Find(name, Links.Keys) is { } near) throw new ValueFormatException($"`{link}` is no format", $"did you mean `{near}`?");
+            if (inChain && Nearest.Find(name, Links.Keys.Concat(language.OwnFormats.Keys)) is { } near) throw new ValueFormatException($"`{link}` is no format", $"did you mean `{near}`?");
             return Each(value, item => ValueFormatter.Format(item, link, language));
         }
         var argument = link[name.Length..].Trim();
         var call = new Call(name, argument, before, language, found.Takes);
         // A list joins items, and an interval has two ends; all others take each item by itself.
         return name is "list" or "interval" ? found.Carry(call with { Value = value }, argument) : Each(value, item => item is null or DBNull or double.NaN or float.NaN ? language.Numbers.Missing : found.Carry(call with { Value = item }, argument));
+    }
+
+    private static string Carried(OwnFormat own, Func<object, string, Language, string> carry, object value, string argument, Language language)
+    {
+        try
+        {
+            return carry(value, argument, language) ?? "";
+        }
+        catch (Exception problem) when (problem is not (ValueFormatException or ThreadAbortException or OperationCanceledException))
+        {
+            throw new ValueFormatException($"`{own.Name}` failed for {ValueFormatter.DescribeType(value)} {ValueFormatter.Format(value, null, language)}: {problem.Message.ReplaceLineEndings(" ")} ({problem.GetType().Name})");
+        }
     }
 
     private static object? Each(object? value, Func<object?, object?> carry) => value is IEnumerable items and not string ? items.Cast<object?>().Select(carry).ToArray() : carry(value);

@@ -16,7 +16,7 @@ internal static class NumberCode
     /// <returns>Null if no code shows numbers in this way.</returns>
     public static string? Of(string format, Language language, bool hasNegative)
     {
-        var links = format.Split('|', StringSplitOptions.TrimEntries);
+        string[] links = [.. NamedFormats.LinksOf(format, language)];
         var code = OfLink(links[0], language);
         foreach (var link in links[1..]) code = code is not null && UnitOf(link) is { } unit ? Behind(code, $"\u00A0{unit}") : null;
         var minus = language.Culture.NumberFormat.NegativeSign;
@@ -25,7 +25,7 @@ internal static class NumberCode
 
     /// <summary>The code for numbers that nobody has formatted yet, such as those along an axis: that of the format, or at least its unit.</summary>
     public static string ForAxis(string format, Language language, bool hasNegative) =>
-        Of(format, language, hasNegative) ?? (UnitOf(format.Split('|', StringSplitOptions.TrimEntries)[^1]) is { } unit ? Behind(General, $"\u00A0{unit}") : General);
+        Of(format, language, hasNegative) ?? (UnitOf(NamedFormats.LinksOf(format, language).Last()) is { } unit ? Behind(General, $"\u00A0{unit}") : General);
 
     private static string? UnitOf(string link) => link.StartsWith("unit ", StringComparison.Ordinal) ? link["unit ".Length..].Trim() : null;
 
@@ -34,7 +34,7 @@ internal static class NumberCode
         var numbers = language.Culture.NumberFormat;
         var space = link.IndexOf(' ');
         var (name, argument) = space < 0 ? (link, "") : (link[..space], link[(space + 1)..].Trim());
-        if (NamedFormats.Has(link))
+        if (NamedFormats.Has(link, language))
         {
             return name switch
             {

@@ -1,7 +1,7 @@
 namespace Fennick.Formatting;
 
 /// <summary>A value and a format that do not go together.</summary>
-public sealed class ValueFormatException : FormatException
+public sealed class ValueFormatException : FennickException
 {
     internal ValueFormatException(string message, string? suggestion = null)
         : base(message) => Suggestion = suggestion;

@@ -37,14 +37,23 @@ public static class ValueFormatter
         };
     }
 
+    /// <summary>Finds out early whether a value can have a format; one that may be the report's own is left to the report, whose language knows it.</summary>
+    /// <exception cref="ValueFormatException">It cannot.</exception>
+    internal static void Check(object? value, string? format)
+    {
+        if (format is null || !OwnFormat.MayBe(format, Language.Current)) _ = Format(value, format, Language.Current);
+    }
+
     /// <summary>What is wrong with a format whatever its value is; null if it fits some value.</summary>
-    internal static ValueFormatException? FindMistake(string format)
+    /// <param name="format">The format.</param>
+    /// <param name="language">Brings formats of its own, if it is known.</param>
+    internal static ValueFormatException? FindMistake(string format, Language? language = null)
     {
         foreach (var link in format.Split('|', StringSplitOptions.TrimEntries))
         {
             if (link.Length == 0) return new ValueFormatException($"the chain `{format}` has an empty link", "write a format on both sides of each `|`");
-            if (!NamedFormats.Has(link) && !IsStandard(link, "CDEFGNPRXB") && !IsNumberPattern(link) && !(link.Length == 1 && IsStandard(link, DateLetters)) && !IsDatePattern(link) && link != "c")
-                return Unknown(link, "any value");
+            if (!NamedFormats.Has(link, language) && !IsStandard(link, "CDEFGNPRXB") && !IsNumberPattern(link) && !(link.Length == 1 && IsStandard(link, DateLetters)) && !IsDatePattern(link) && link != "c")
+                return Unknown(link, "any value", language);
         }
         return null;
     }
@@ -136,11 +145,11 @@ public static class ValueFormatter
 
     private static string FormatAs(object? value, string format, Language language)
     {
-        if (NamedFormats.Has(format)) return NamedFormats.Format(value, format, language);
+        if (NamedFormats.Has(format, language)) return NamedFormats.Format(value, format, language);
         if (value is null or DBNull or double.NaN or float.NaN)
         {
             if (!IsStandard(format, "CDEFGNPRXB") && !IsNumberPattern(format) && !IsStandard(format, DateLetters) && !IsDatePattern(format))
-                throw Unknown(format, "a missing value");
+                throw Unknown(format, "a missing value", language);
             return language.Numbers.Missing;
         }
         var fits = value switch
@@ -151,7 +160,7 @@ public static class ValueFormatter
             TimeSpan => format is "c" or "g" or "G" || IsDatePattern(format),
             _ => false,
         };
-        if (!fits) throw Unknown(format, $"a {DescribeType(value)}");
+        if (!fits) throw Unknown(format, $"a {DescribeType(value)}", language);
         try
         {
             var text = InCalendar((IFormattable)Rounded(value, format), format, language.Culture);
@@ -162,7 +171,7 @@ public static class ValueFormatter
         }
         catch (FormatException)
         {
-            throw Unknown(format, $"a {DescribeType(value)}");
+            throw Unknown(format, $"a {DescribeType(value)}", language);
         }
     }
 
@@ -222,10 +231,10 @@ public static class ValueFormatter
         return found;
     }
 
-    private static ValueFormatException Unknown(string format, string what) =>
+    private static ValueFormatException Unknown(string format, string what, Language? language) =>
         new($"`{format}` is no format for {what}",
             Nearest.Suggest(format, ["N0", "N1", "N2", "F1", "F2", "P0", "P1", "0", "0.0", "0.00", "#,0", "#,0.0", "d MMMM yyyy", "yyyy-MM-dd"])
-            ?? (Nearest.Find(format.Split(' ')[0], NamedFormats.Names) is { } name ? $"did you mean `{name}{format[format.Split(' ')[0].Length..]}`?" : null)
+            ?? (Nearest.Find(format.Split(' ')[0], NamedFormats.Names.Concat(language?.OwnFormats.Keys ?? [])) is { } name ? $"did you mean `{name}{format[format.Split(' ')[0].Length..]}`?" : null)
             ?? "numbers take forms like `0.0`, `#,0` or `percent 1`, dates like `d MMMM yyyy`");
 
     internal static string DescribeType(object value) => value switch

@@ -26,7 +26,7 @@ internal sealed class HousePackage
     public static readonly XNamespace Types = "http://schemas.openxmlformats.org/package/2006/content-types";
 
     private const string TypesName = "[Content_Types].xml";
-    private const long LargestWhole = 128L << 20;
+    public const long LargestWhole = 128L << 20;
     private const int LargestXml = 16 << 20;
     private const int DeepestXml = 200;
     private const int MostElements = 500_000;

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Security.Cryptography;
 using System.Xml.Linq;
 using Fennick.Diagnostics;
 using Fennick.Files;
@@ -35,7 +34,7 @@ internal static class HouseReader
         try
         {
             var full = FilesRead.Note(path);
-            return Read(File.ReadAllBytes(full), place) with { Path = full, Fingerprint = null };
+            return Read(File.ReadAllBytes(full), place) with { Path = full };
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
@@ -64,7 +63,7 @@ internal static class HouseReader
             Warn("the house has tracked changes, which every report will show", "accept or reject them in the house");
         if (package.Find(package.Main, "comments") is { } comments && package.Xml(comments).Root!.Elements(StyleSheet.W + "comment").Any())
             Warn("the house has comments, which every report will show", "delete them in the house");
-        return new HouseFile(package, place, warnings.ToImmutable()) { Fingerprint = Convert.ToHexStringLower(SHA256.HashData(bytes)) };
+        return new HouseFile(package, place, warnings.ToImmutable());
 
         void Warn(string message, string suggestion) => warnings.Add(Diagnostic.Warning(place, message, suggestion));
     }

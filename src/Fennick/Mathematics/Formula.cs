@@ -37,7 +37,7 @@ public sealed class Formula
                 throw new ReportException(Diagnostic.Error(null, $"`\\live{{{live.Source}}}` is none of the {values.Length} values", "count them from 0: `\\live{0:0.0}`"));
             try
             {
-                return ValueFormatter.Format(values[index], colon < 0 ? null : live.Source[(colon + 1)..], Language.Default);
+                return ValueFormatter.Format(values[index], colon < 0 ? null : live.Source[(colon + 1)..], Language.Current);
             }
             catch (ValueFormatException problem)
             {

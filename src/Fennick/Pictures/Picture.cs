@@ -81,10 +81,7 @@ public sealed class Picture
     /// <exception cref="ReportException">The picture is damaged, or is of another format.</exception>
     public static Picture Read(Stream stream, IPictureTools? tools = null, bool keepsMetadata = false)
     {
-        ArgumentNullException.ThrowIfNull(stream);
-        using var content = new MemoryStream();
-        stream.CopyTo(content);
-        var bytes = content.ToArray();
+        var bytes = StreamBytes.Read(stream, LargestFile, "picture");
         return Of(bytes, keepsMetadata) ?? OfSvg(bytes, "picture", tools) ?? throw new ReportException(Diagnostic.Error(null, "the stream holds no PNG, JPEG or SVG picture", "convert it to one of them"));
     }
 

@@ -53,7 +53,7 @@ public sealed record FitComparisonTable : ResultTable<FitComparisonTable>
         // The comparison looks at sums of squares or likelihoods, whatever errors the fits have.
         var isRobust = fits.Any(f => f.Fit.StandardErrors != StandardErrors.Classical);
         var tests = Named(isLinear ? "F tests" : "likelihood-ratio tests");
-        if (isRobust) tests = Sentence($"{tests} of the classical kind, which do not take account of errors that are {Kind(fits.Select(f => f.Fit.StandardErrors).First(e => e != StandardErrors.Classical), names)}");
+        if (isRobust) tests = Sentence($"{tests} of the classical kind, which do not take account of errors that are {Kind(fits.First(f => f.Fit.StandardErrors != StandardErrors.Classical).Fit, names)}");
         return Finish(table, [Sentence($"{First(how)} of {names[first.Response]}, n = {first.Observations}; {tests}.")], heads.Append("Against the model above"));
     }
 

@@ -16,7 +16,7 @@ namespace Fennick.Tables;
 /// </example>
 public sealed record RegressionTable : ResultTable<RegressionTable>
 {
-    private readonly ImmutableArray<RegressionFit> fits;
+    private readonly ImmutableArray<IModelResult> fits;
     private ImmutableArray<string> heads = [];
     private ImmutableArray<(string Words, int First, int Last)> spans = [];
     private ImmutableArray<string> first = [];
@@ -32,7 +32,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     private int decimals = 3;
     private double level = 0.95;
 
-    private RegressionTable(ImmutableArray<RegressionFit> fits)
+    private RegressionTable(ImmutableArray<IModelResult> fits)
     {
         this.fits = fits;
         exponentiated = [.. fits.Select(_ => false)];
@@ -40,11 +40,11 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     /// <summary>A table of fits, headed (1), (2), … from the left.</summary>
     /// <exception cref="ArgumentException">There is no fit.</exception>
-    public static RegressionTable Of(params RegressionFit[] fits) => fits is { Length: > 0 } ? new([.. fits]) : throw new ArgumentException("A regression table needs a fit.", nameof(fits));
+    public static RegressionTable Of(params IModelResult[] fits) => fits is { Length: > 0 } ? new([.. fits]) : throw new ArgumentException("A regression table needs a fit.", nameof(fits));
 
     /// <summary>A table of named fits.</summary>
     /// <exception cref="ArgumentException">There is no fit.</exception>
-    public static RegressionTable Of(params (string Head, RegressionFit Fit)[] fits) => Of([.. fits.Select(f => f.Fit)]).Heads([.. fits.Select(f => f.Head)]);
+    public static RegressionTable Of(params (string Head, IModelResult Fit)[] fits) => Of([.. fits.Select(f => f.Fit)]).Heads([.. fits.Select(f => f.Head)]);
 
     /// <summary>With words above the models, from the left.</summary>
     /// <exception cref="ReportException">There are not as many words as models.</exception>
@@ -128,7 +128,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     public Table ToLongTable() => fits is [{ } fit] ? (this with { Names = RecordLabels() }).BuildLong(fit)
         : throw Wrong($"the long form shows one model, and there are {fits.Length}", "make a table of each");
 
-    private Table BuildLong(RegressionFit fit)
+    private Table BuildLong(IModelResult fit)
     {
         var rows = new List<TableRow>();
         var plan = Plan();
@@ -153,7 +153,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
             Rows = [.. rows],
             Warnings = [.. fit.Warnings.Select(w => w.Message)],
         }.SpanOver(IntervalName(level), 5, 6);
-        var shown = Shown().Select(s => (s, Value: s.Value(fit))).Where(s => s.Value is not null).ToArray();
+        var shown = Shown().Select(s => (s, Value: s.Of(fit))).Where(s => s.Value is not null).ToArray();
         List<Inline> facts = [];
         foreach (var (statistic, value) in shown)
         {
@@ -163,7 +163,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         }
         facts.Add(new TextInline("."));
         RichText[] sentences = [Sentence($"{First(EstimatorOf(fit, Names))} of {Names[fit.Response]}; standard errors {ErrorsOf(fit)}."), .. ExponentiatedNote(), .. InfiniteNote()];
-        return Finish(table, [.. sentences, new RichText([.. facts]), .. MissingNote()], Known());
+        return Finish(table, [.. sentences, new RichText([.. facts]), .. MissingNote(), .. OwnNotes()], Known());
     }
 
     /// <inheritdoc/>
@@ -246,7 +246,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     /// <summary>Indicator rows and fit statistics, under a thin rule.</summary>
     private IEnumerable<TableRow> BelowTerms(int perModel, List<string> warnings)
     {
-        var absorbed = fits.SelectMany(f => Absorbed(f)).Distinct();
+        var absorbed = fits.SelectMany(f => f.AbsorbedGroupings).Distinct();
         var all = absorbed.Where(a => indicators.All(i => i.Variable != a)).Select(a => (Words: Sentence($"{Names[a]} effects"), Variable: (string?)a, Values: ImmutableArray<bool>.Empty)).Concat(indicators.Select(i => ((RichText)i.Words, i.Variable, i.Values)));
         var isFirst = true;
         foreach (var (words, variable, given) in all)
@@ -257,7 +257,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         }
         foreach (var statistic in Shown())
         {
-            var values = fits.Select(statistic.Value).ToArray();
+            var values = fits.Select(statistic.Of).ToArray();
             if (statistic == FitStatistic.F) warnings.AddRange(fits.Select(f => FitStatistic.FOf(f).Reason).OfType<string>());
             if (values.Any(v => v is not null)) yield return Row(Names.Word(statistic.Name), values.Select(v => v is null ? "" : Number(v, statistic.Format) with { Alignment = statistic.Format.Contains('.') ? null : Alignment.Centre }));
         }
@@ -270,10 +270,10 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         }
     }
 
-    private ImmutableArray<FitStatistic> Shown() => statistics.IsEmpty ? FitStatistic.Usual : [.. statistics.SelectMany(FitStatistic.WithKin).Distinct()];
+    private ImmutableArray<FitStatistic> Shown() => statistics.IsEmpty ? [.. FitStatistic.Usual.Concat(FitStatistic.OwnOf(fits)).Distinct()] : [.. statistics.SelectMany(FitStatistic.WithKin).Distinct()];
 
-    private static bool Has(RegressionFit fit, string variable) =>
-        fit.Terms.Any(t => t.Term.Variable == variable) || Absorbed(fit).Contains(variable);
+    private static bool Has(IModelResult fit, string variable) =>
+        fit.Terms.Any(t => t.Term.Variable == variable) || fit.AbsorbedGroupings.Contains(variable);
 
     // Terms
 
@@ -321,7 +321,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     private Labels RecordLabels() => fits.Aggregate(Names, (labels, fit) => labels.Or(Tables.Labels.Of(fit.RecordType)));
 
-    private static TermEstimate? Find(RegressionFit fit, string name)
+    private static TermEstimate? Find(IModelResult fit, string name)
     {
         foreach (var term in fit.Terms)
             if (term.Name == name) return term;
@@ -369,14 +369,18 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         };
         foreach (var signs in SignsNote()) yield return signs;
         foreach (var missing in MissingNote()) yield return missing;
+        foreach (var own in OwnNotes()) yield return own;
     }
 
+    /// <summary>What models of others say of themselves.</summary>
+    private IEnumerable<RichText> OwnNotes() => fits.SelectMany(f => f.Notes).Distinct().Select(n => (RichText)n);
+
     /// <summary>"clustered by Apiary (48 clusters)".</summary>
-    private RichText ErrorsOf(RegressionFit fit) => fit.ClusterCounts switch
+    private RichText ErrorsOf(IModelResult fit) => fit.ClusterCounts switch
     {
-        [] => Named(fit.StandardErrors.Kind),
-        [var only] => Sentence($"{Kind(fit.StandardErrors, Names)} ({only} clusters)"),
-        [var first, var second, ..] => Sentence($"{Kind(fit.StandardErrors, Names)} ({first} and {second} clusters)"),
+        [] => Kind(fit, Names),
+        [var only] => Sentence($"{Kind(fit, Names)} ({only} clusters)"),
+        [var first, var second, ..] => Sentence($"{Kind(fit, Names)} ({first} and {second} clusters)"),
     };
 
     private IEnumerable<RichText> InfiniteNote()
@@ -394,7 +398,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
     private IEnumerable<RichText> MissingNote() => LeftOut(Shown().Contains(FitStatistic.RowsLeftOut) ? [0] : [.. fits.Select(f => f.RowsLeftOut)], [.. fits.Select(f => f.RowsOutsideDomain)]);
 
     /// <summary>What all fits share, or what each group of them has: "(1), (2): least squares; (3): logistic regression".</summary>
-    private RichText Grouped(Func<RegressionFit, RichText> what, ImmutableArray<string> names)
+    private RichText Grouped(Func<IModelResult, RichText> what, ImmutableArray<string> names)
     {
         var groups = fits.Select((f, i) => (What: what(f), Name: names[i])).GroupBy(f => f.What.ToPlainText()).ToArray();
         return groups.Length > 1 ? RichText.Join("; ", groups.Select(g => RichText.Join(": ", [string.Join(", ", g.Select(f => f.Name)), g.First().What]))) : groups[0].First().What;
@@ -410,10 +414,8 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     /// <summary>All that a label may name.</summary>
     private IEnumerable<string> Known() =>
-        fits.SelectMany(f => f.Terms.SelectMany(t => new[] { t.Name, t.Term.Variable, $"{t.Term.Variable}={t.Term.Reference}" }).Concat(Absorbed(f)).Append(f.Response))
+        fits.SelectMany(f => f.Terms.SelectMany(t => new[] { t.Name, t.Term.Variable, $"{t.Term.Variable}={t.Term.Reference}" }).Concat(f.AbsorbedGroupings).Append(f.Response))
             .Concat(Shown().Select(s => s.Name)).Concat(["Estimate", "Ratio", "Std. error", "p", "low", "high", "yes", "no", "reference"]);
-
-    private static ImmutableArray<string> Absorbed(RegressionFit fit) => fit is LinearFit linear ? linear.AbsorbedGroupings : [];
 
     private static ReportException Wrong(string message, string suggestion) => new(Diagnostic.Error(null, message, suggestion));
 }

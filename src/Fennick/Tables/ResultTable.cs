@@ -84,10 +84,13 @@ public abstract partial record ResultTable<TSelf> : ITableSource
     private protected static RichText Share(double level) => new([new ValueInline(level * 100, "0.#")]);
 
     /// <summary>A name that Fennick gives to what it does, such as that of an estimator.</summary>
-    private protected static RichText Named(string name) => new([new PhraseInline(name, [])]);
+    private protected static RichText Named(string name) => name.Contains('{', StringComparison.Ordinal) ? (RichText)name : new([new PhraseInline(name, [])]);
+
+    /// <summary>What the errors of a model are called, to tell kinds of them apart.</summary>
+    private protected static string ErrorsName(IModelResult fit) => $"{fit.ErrorKind} {string.Join(" and ", fit.ErrorGroups)}";
 
     /// <summary>"least squares, weighted by Weight".</summary>
-    private protected static RichText EstimatorOf(RegressionFit fit, Labels labels)
+    private protected static RichText EstimatorOf(IModelResult fit, Labels labels)
     {
         var estimator = Named(fit.Estimator);
         if (fit.Weights is { } weights) estimator = Sentence($"{estimator}, weighted by {labels[weights]}");
@@ -95,12 +98,12 @@ public abstract partial record ResultTable<TSelf> : ITableSource
     }
 
     /// <summary>A kind of standard errors: "clustered by Apiary and Season".</summary>
-    private protected static RichText Kind(StandardErrors errors, Labels labels)
+    private protected static RichText Kind(IModelResult fit, Labels labels)
     {
         string Own(string name) => labels.Has(name) ? labels[name] : name;
-        return errors.GroupNames switch
+        return (fit.ErrorKind == StandardErrors.ClusteredKind ? fit.ErrorGroups : []) switch
         {
-            [] => Named(errors.Kind),
+            [] => Named(fit.ErrorKind),
             [var only] => Sentence($"clustered by {Own(only)}"),
             [var first, var second, ..] => Sentence($"clustered by {Own(first)} and {Own(second)}"),
         };

@@ -76,7 +76,7 @@ public static class TableChanges
             {
                 try
                 {
-                    _ = ValueFormatter.Format(value.Value, value.Format, Language.Default);
+                    ValueFormatter.Check(value.Value, value.Format);
                     return value;
                 }
                 catch (ValueFormatException problem)

@@ -6,14 +6,14 @@ using Fennick.Statistics.Fits;
 namespace Fennick.Tables;
 
 /// <summary>One term in the models of several responses: a row for each response.</summary>
-/// <example><c>OutcomesTable.Of("Treated=yes", honey, mites, survival)</c></example>
-public sealed record OutcomesTable : ResultTable<OutcomesTable>
+/// <example><c>EstimatesTable.Of("Treated=yes", honey, mites, survival)</c></example>
+public sealed record EstimatesTable : ResultTable<EstimatesTable>
 {
     private readonly string term;
-    private readonly ImmutableArray<RegressionFit> fits;
+    private readonly ImmutableArray<IModelResult> fits;
     private double level = 0.95;
 
-    private OutcomesTable(string term, ImmutableArray<RegressionFit> fits)
+    private EstimatesTable(string term, ImmutableArray<IModelResult> fits)
     {
         this.term = term;
         this.fits = fits;
@@ -23,7 +23,7 @@ public sealed record OutcomesTable : ResultTable<OutcomesTable>
     /// <param name="term">Its name; a level of a factor is <c>Treated=yes</c>.</param>
     /// <param name="fits">The models.</param>
     /// <exception cref="ReportException">No model has the term.</exception>
-    public static OutcomesTable Of(string term, params RegressionFit[] fits)
+    public static EstimatesTable Of(string term, params IModelResult[] fits)
     {
         if (fits.Any(f => f.Terms.Any(t => t.Name == term))) return new(term, [.. fits]);
         var names = fits.SelectMany(f => f.Terms.Select(t => t.Name)).Distinct().ToArray();
@@ -31,7 +31,7 @@ public sealed record OutcomesTable : ResultTable<OutcomesTable>
     }
 
     /// <summary>With intervals of another level than 0.95.</summary>
-    public OutcomesTable Level(double intervals) => this with { level = intervals };
+    public EstimatesTable Level(double intervals) => this with { level = intervals };
 
     /// <inheritdoc/>
     public override Table ToTable()
@@ -57,10 +57,10 @@ public sealed record OutcomesTable : ResultTable<OutcomesTable>
         };
         var estimators = fits.Select(f => f.Estimator).Distinct().ToArray();
         var how = estimators.Length == 1 ? Named(estimators[0]) : RichText.Join("; ", fits.GroupBy(f => f.Estimator).Select(g => RichText.Join(": ", [string.Join(", ", g.Select(f => labels[f.Response])), Named(g.Key)])));
-        var errors = fits.Select(f => f.StandardErrors).DistinctBy(e => e.Name).Select(e => Kind(e, labels)).ToArray();
+        var errors = fits.DistinctBy(ErrorsName).Select(f => Kind(f, labels)).ToArray();
         var factor = estimates.Select(e => e.Term?.Term).FirstOrDefault(t => t?.Reference is not null);
         var what = factor is null ? labels.Term(term) : Sentence($"{labels.Term(term)} ({labels.Word("reference")}: {labels.Level(factor.Variable, factor.Reference!, [factor.Reference!, factor.Level ?? ""])})");
-        return Finish(table, [Sentence($"Estimates of {what}; {how}."), Sentence($"Standard errors {Listed(errors)}."), .. SignsNote()],
+        return Finish(table, [Sentence($"Estimates of {what}; {how}."), Sentence($"Standard errors {Listed(errors)}."), .. SignsNote(), .. fits.SelectMany(f => f.Notes).Distinct().Select(n => (RichText)n)],
             fits.Select(f => f.Response).Concat(words).Append(term));
     }
 }
