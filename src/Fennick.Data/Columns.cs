@@ -2,11 +2,10 @@ using System.Data.Common;
 using System.Globalization;
 using Fennick.Statistics;
 using Fennick.Statistics.Variables;
-using Microsoft.Data.Analysis;
 
 namespace Fennick.Data;
 
-/// <summary>Named columns for statistics: from a data frame, or from what a database query returned.</summary>
+/// <summary>Named columns for statistics: from what a database query returned, or from a data frame by the package Fennick.Data.Frames.</summary>
 public sealed class Columns : IColumnSource
 {
     private readonly Dictionary<string, Variable> variables;
@@ -20,13 +19,8 @@ public sealed class Columns : IColumnSource
     /// <inheritdoc/>
     public IReadOnlyList<string> Names { get; }
 
-    /// <summary>The columns of a data frame: numbers as they are, text and yes/no as factors.</summary>
-    /// <exception cref="AnalysisException">A column is of a type that is neither.</exception>
-    public static Columns Of(DataFrame frame)
-    {
-        ArgumentNullException.ThrowIfNull(frame);
-        return new Columns(frame.Columns.Select(column => ToVariable(column.Name, Enumerable.Range(0, (int)column.Length).Select(r => column[r]), column.DataType)));
-    }
+    /// <summary>Columns by name, values and type.</summary>
+    internal static Columns Of(IEnumerable<(string Name, IEnumerable<object?> Values, Type Type)> columns) => new(columns.Select(c => ToVariable(c.Name, c.Values, c.Type)));
 
     /// <summary>The columns of a database query, read to its end: numbers as they are, text and yes/no as factors, NULL as missing.</summary>
     /// <exception cref="AnalysisException">A column is of a type that is neither.</exception>

@@ -130,10 +130,11 @@ public sealed class ExampleTests : IDisposable
     [InlineData("tables.md")]
     public void A_page_of_code_runs_and_prints_what_it_shows(string name)
     {
+        SlowSet.Enter();
         var page = File.ReadAllText(Repository.PathOf("docs", name));
         string All(string info) => string.Concat(Regex.Matches(page, $"^```{info}\n(.*?)^```\n", RegexOptions.Multiline | RegexOptions.Singleline).Select(m => m.Groups[1].Value));
         CopySurvey();
-        var projects = string.Concat((name == "batches.md" ? [.. Core, "Fennick.Manuscripts", "Fennick.Batches"] : Core).Select(p => $"#:project {Repository.PathOf("src", p)}\n"));
+        var projects = string.Concat((name == "batches.md" ? [.. Core, "Fennick.Manuscripts", "Fennick.Batches"] : name == "statistics.md" ? [.. Core, "Fennick.Data.Frames"] : Core).Select(p => $"#:project {Repository.PathOf("src", p)}\n"));
         folder.Write("page.cs", projects + All("csharp"));
         var run = Command.Run("dotnet", ["run", "page.cs"], folder.Path);
         Assert.True(run.ExitCode == 0, run.Output + run.Errors);

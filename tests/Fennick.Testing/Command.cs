@@ -8,7 +8,7 @@ public sealed record CommandResult(int ExitCode, string Output, string Errors);
 /// <summary>Runs programs as a user's shell would.</summary>
 public static class Command
 {
-    public static CommandResult Run(string program, IEnumerable<string> arguments, string? folder = null, IReadOnlyDictionary<string, string>? environment = null)
+    public static CommandResult Run(string program, IEnumerable<string> arguments, string? folder = null, IReadOnlyDictionary<string, string>? environment = null, int minutes = 5)
     {
         var start = new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, WorkingDirectory = folder ?? Path.GetTempPath() };
         foreach (var (name, value) in environment ?? new Dictionary<string, string>()) start.Environment[name] = value;
@@ -16,7 +16,7 @@ public static class Command
         process.StandardInput.Close();
         var output = process.StandardOutput.ReadToEndAsync();
         var errors = process.StandardError.ReadToEndAsync();
-        if (!process.WaitForExit(TimeSpan.FromMinutes(5)))
+        if (!process.WaitForExit(TimeSpan.FromMinutes(minutes)))
         {
             process.Kill(entireProcessTree: true);
             throw new TimeoutException($"{program} did not end.");

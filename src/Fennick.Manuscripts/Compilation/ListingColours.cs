@@ -5,9 +5,8 @@ using System.Security.Cryptography;
 using System.Text;
 using Fennick.Documents;
 using Microsoft.CodeAnalysis;
-using Microsoft.CodeAnalysis.Classification;
 using Microsoft.CodeAnalysis.CSharp;
-using Microsoft.CodeAnalysis.Text;
+using Microsoft.CodeAnalysis.CSharp.Syntax;
 
 namespace Fennick.Manuscripts.Compilation;
 
@@ -15,7 +14,7 @@ namespace Fennick.Manuscripts.Compilation;
 internal static class ListingColours
 {
     // Grows when the classes below change.
-    private const string Version = "1";
+    private const string Version = "2";
 
     // A step in a loop is listed once a pass.
     private static readonly ConcurrentDictionary<string, ImmutableArray<ListingSpan>> Known = new(StringComparer.Ordinal);
@@ -36,21 +35,28 @@ internal static class ListingColours
     [MethodImpl(MethodImplOptions.NoInlining)]
     private static ImmutableArray<ListingSpan> Classify(string code)
     {
-        using var workspace = new AdhocWorkspace();
-        var project = workspace.AddProject(ProjectInfo.Create(ProjectId.CreateNewId(), VersionStamp.Default, "listing", "listing", LanguageNames.CSharp,
-            parseOptions: new CSharpParseOptions(LanguageVersion.Latest, kind: SourceCodeKind.Script), metadataReferences: Framework.References,
-            compilationOptions: new CSharpCompilationOptions(OutputKind.DynamicallyLinkedLibrary, usings: ProgramText.Usings)));
-        var document = workspace.AddDocument(DocumentInfo.Create(DocumentId.CreateNewId(project.Id), "listing.cs", sourceCodeKind: SourceCodeKind.Script,
-            loader: TextLoader.From(TextAndVersion.Create(SourceText.From(code), VersionStamp.Default))));
+        var tree = CSharpSyntaxTree.ParseText(code, new CSharpParseOptions(LanguageVersion.Latest, kind: SourceCodeKind.Script));
+        var compilation = CSharpCompilation.CreateScriptCompilation("listing", tree, Framework.References, new CSharpCompilationOptions(OutputKind.DynamicallyLinkedLibrary, usings: ProgramText.Usings));
+        var model = compilation.GetSemanticModel(tree);
         var spans = ImmutableArray.CreateBuilder<ListingSpan>();
-        var end = 0;
-        foreach (var found in Classifier.GetClassifiedSpansAsync(document, new TextSpan(0, code.Length)).GetAwaiter().GetResult().OrderBy(s => s.TextSpan.Start))
+        foreach (var token in tree.GetRoot().DescendantTokens(node => node is not DocumentationCommentTriviaSyntax, descendIntoTrivia: true))
         {
-            if (KindOf(found.ClassificationType) is not { } kind || found.TextSpan.Start < end || found.TextSpan.IsEmpty) continue;
-            spans.Add(new ListingSpan(found.TextSpan.Start, found.TextSpan.Length, kind));
-            end = found.TextSpan.End;
+            AddComments(token.LeadingTrivia);
+            if (!token.Span.IsEmpty && KindOf(token, model) is { } kind) spans.Add(new ListingSpan(token.SpanStart, token.Span.Length, kind));
+            AddComments(token.TrailingTrivia);
         }
+        // What stands in a directive comes before the comments around it.
+        spans.Sort((a, b) => a.Start.CompareTo(b.Start));
         return spans.ToImmutable();
+
+        void AddComments(SyntaxTriviaList trivia)
+        {
+            foreach (var part in trivia)
+            {
+                if (part.Kind() is SyntaxKind.SingleLineCommentTrivia or SyntaxKind.MultiLineCommentTrivia or SyntaxKind.SingleLineDocumentationCommentTrivia or SyntaxKind.MultiLineDocumentationCommentTrivia)
+                    spans.Add(new ListingSpan(part.SpanStart, part.Span.Length, CodeKind.Comment));
+            }
+        }
     }
 
     /// <summary>What types are known by; in a class of its own, so that only classifying loads it, and once.</summary>
@@ -59,15 +65,24 @@ internal static class ListingColours
         public static readonly MetadataReference[] References = [.. Compilation.References.All.Where(File.Exists).Select(path => MetadataReference.CreateFromFile(path))];
     }
 
-    private static CodeKind? KindOf(string type) => type switch
+    private static CodeKind? KindOf(SyntaxToken token, SemanticModel model)
     {
-        ClassificationTypeNames.Keyword or ClassificationTypeNames.ControlKeyword or ClassificationTypeNames.PreprocessorKeyword => CodeKind.Keyword,
-        ClassificationTypeNames.ClassName or ClassificationTypeNames.RecordClassName or ClassificationTypeNames.StructName or ClassificationTypeNames.RecordStructName or ClassificationTypeNames.InterfaceName
-            or ClassificationTypeNames.EnumName or ClassificationTypeNames.DelegateName or ClassificationTypeNames.TypeParameterName => CodeKind.Type,
-        ClassificationTypeNames.StringLiteral or ClassificationTypeNames.VerbatimStringLiteral or ClassificationTypeNames.StringEscapeCharacter => CodeKind.String,
-        ClassificationTypeNames.Comment => CodeKind.Comment,
-        _ => null,
-    };
+        var kind = token.Kind();
+        if (SyntaxFacts.IsKeywordKind(kind) || SyntaxFacts.IsPreprocessorKeyword(kind) || kind == SyntaxKind.HashToken || (SyntaxFacts.IsContextualKeyword(kind) && kind != SyntaxKind.IdentifierToken)) return CodeKind.Keyword;
+        if (kind is SyntaxKind.StringLiteralToken or SyntaxKind.CharacterLiteralToken or SyntaxKind.Utf8StringLiteralToken or SyntaxKind.SingleLineRawStringLiteralToken or SyntaxKind.MultiLineRawStringLiteralToken or SyntaxKind.Utf8SingleLineRawStringLiteralToken
+            or SyntaxKind.Utf8MultiLineRawStringLiteralToken or SyntaxKind.InterpolatedStringStartToken or SyntaxKind.InterpolatedVerbatimStringStartToken or SyntaxKind.InterpolatedStringTextToken or SyntaxKind.InterpolatedStringEndToken
+            or SyntaxKind.InterpolatedSingleLineRawStringStartToken or SyntaxKind.InterpolatedMultiLineRawStringStartToken or SyntaxKind.InterpolatedRawStringEndToken)
+            return CodeKind.String;
+        if (kind != SyntaxKind.IdentifierToken || token.Parent is not { } parent) return null;
+        // `var` and its like are words of the language where no type of that name is meant.
+        if (parent is IdentifierNameSyntax { IsVar: true } or IdentifierNameSyntax { IsNint: true } or IdentifierNameSyntax { IsNuint: true } or IdentifierNameSyntax { IsNotNull: true } or IdentifierNameSyntax { IsUnmanaged: true }) return CodeKind.Keyword;
+        if (parent is BaseTypeDeclarationSyntax or DelegateDeclarationSyntax or TypeParameterSyntax or ConstructorDeclarationSyntax) return CodeKind.Type;
+        if (parent is not SimpleNameSyntax name) return null;
+        if (name is IdentifierNameSyntax { Identifier.ValueText: "nameof", Parent: InvocationExpressionSyntax } && model.GetSymbolInfo(name).Symbol is null) return CodeKind.Keyword;
+        var symbol = model.GetSymbolInfo(name).Symbol ?? model.GetSymbolInfo(name).CandidateSymbols.FirstOrDefault();
+        if (symbol is IDynamicTypeSymbol) return CodeKind.Keyword;
+        return symbol is IAliasSymbol { Target: ITypeSymbol } or ITypeSymbol or IMethodSymbol { MethodKind: MethodKind.Constructor } ? CodeKind.Type : null;
+    }
 
     private static byte[] Encode(ImmutableArray<ListingSpan> spans)
     {

@@ -1,5 +1,6 @@
 using System.Collections;
 using System.Data;
+using System.Runtime.CompilerServices;
 using Fennick.Data;
 using Fennick.Tables;
 using Microsoft.Data.Analysis;
@@ -14,10 +15,16 @@ internal static class TableResults
     {
         ITableSource source => source,
         DataTable table => ListingTable.Of(table),
-        DataFrame frame => ListingTable.Of(frame),
+        _ when IsFrame(value.GetType()) => OfFrame(value),
         double[,] matrix => ListingTable.Of(matrix),
         string => null,
         IEnumerable records => ListingTable.Find(records),
         _ => null,
     };
+
+    /// <summary>Whether a type is that of data frames, without loading it for any other value.</summary>
+    private static bool IsFrame(Type type) => type.FullName == "Microsoft.Data.Analysis.DataFrame";
+
+    [MethodImpl(MethodImplOptions.NoInlining)]
+    private static ListingTable? OfFrame(object value) => value is DataFrame frame ? ListingTable.Of(frame) : null;
 }
