@@ -103,7 +103,7 @@ internal static class StatisticsBenchmark
             fitted.Add(Time(() => Regression.LeastSquares(rows, v => v.Y, v => new { v.A, v.B, v.Place })));
             fit.Add(Time(() => valleys = Regression.LeastSquares(rows, v => v.Y, v => new { v.A, v.B, v.Valley })));
             inflation.Add(Time(() => valleys.VarianceInflation()));
-            averages.Add(Time(() => valleys.AveragePredictions("Valley")));
+            averages.Add(Time(() => valleys.PredictedMeans("Valley")));
         }
         Console.WriteLine($"a factor of 800 levels on 4,000 rows: {Median(fitted):0.0} ms, absorbed {Median(absorbed):0.0} ms");
         Console.WriteLine($"    as a term / absorbed: {Median(fitted) / Median(absorbed):0.00} (target: at most 3)");

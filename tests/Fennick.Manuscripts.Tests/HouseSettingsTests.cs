@@ -165,7 +165,7 @@ public sealed class HouseSettingsTests : IDisposable
     private const string Chapters = """
         {contents}
 
-        # Foreword {unnumbered} {label fore}
+        # Foreword {no number} {label fore}
 
         Read {see scale}, {see scale: number} on page {see scale: page}, {see scale: title}, {see scale, care}, {see fore}.
 

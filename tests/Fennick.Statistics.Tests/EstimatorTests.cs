@@ -103,7 +103,7 @@ public sealed class EstimatorTests
         AssertDigits(again[17]!.StandardError, fit.ResidualStandardError * Math.Sqrt(fit.Leverage()[17]), 9, "error of a prediction");
         Assert.Contains("the level `Wild` of `Strain` was not in the data", Fails(() => fit.Predict([Hives[0] with { Strain = "Wild" }, Hives[1]])), StringComparison.Ordinal);
 
-        var average = fit.AveragePredictions("Strain");
+        var average = fit.PredictedMeans("Strain");
         Assert.Equal(["Amber", "Dusk", "Heath"], average.Select(a => a.Name));
         AssertDigits(fit["Strain=Dusk"].Estimate, average[1].Estimate - average[0].Estimate, 9, "difference of averages");
         var effects = fit.MarginalEffects("Strain");

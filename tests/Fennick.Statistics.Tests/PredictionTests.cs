@@ -174,7 +174,7 @@ public sealed class PredictionTests
                     AssertDigits(own[i]!.Value, other[i]!.Value, 9, "prediction");
                     AssertDigits(own[i]!.StandardError, other[i]!.StandardError, 8, $"its error, {errors.Name}");
                 }
-                foreach (var (x, y) in c.AveragePredictions("Strain").Zip(a.AveragePredictions("Strain")).Concat(c.MarginalEffects("Mites").Zip(a.MarginalEffects("Mites"))).Concat(c.MarginalEffects("Strain").Zip(a.MarginalEffects("Strain"))))
+                foreach (var (x, y) in c.PredictedMeans("Strain").Zip(a.PredictedMeans("Strain")).Concat(c.MarginalEffects("Mites").Zip(a.MarginalEffects("Mites"))).Concat(c.MarginalEffects("Strain").Zip(a.MarginalEffects("Strain"))))
                 {
                     AssertDigits(x.Estimate, y.Estimate, 9, x.Name);
                     AssertDigits(x.StandardError, y.StandardError, 8, $"error of {x.Name}, {errors.Name}");

@@ -279,6 +279,32 @@ public sealed class HouseTests : IDisposable
     }
 
     [Fact]
+    public void Contents_that_stand_in_the_house_alone_have_entries_that_lead_somewhere()
+    {
+        var house = Build(new HouseBuilder(Paragraph(Slot("contents")) + Paragraph(Slot("body")), Normal + Heading));
+        var docx = Save(new Report { House = house }.Heading("First").Text("Text.").Heading("Second"));
+        string?[] anchors = [.. docx.Body.Descendants(W + "hyperlink").Select(h => (string?)h.Attribute(W + "anchor"))];
+        Assert.Equal(2, anchors.Length);
+        Assert.All(anchors, a => Assert.Contains(docx.Body.Descendants(W + "bookmarkStart"), b => (string?)b.Attribute(W + "name") == a));
+        Assert.All(docx.Body.Descendants(W + "instrText").Where(f => f.Value.Contains("PAGEREF", StringComparison.Ordinal)), f => Assert.Contains(anchors, a => f.Value.Contains(a!, StringComparison.Ordinal)));
+    }
+
+    [Fact]
+    public void What_goes_on_in_an_item_has_no_mark_though_the_house_marks_its_list_style()
+    {
+        const string numbering = """
+            <w:numbering xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:abstractNum w:abstractNumId="0"><w:multiLevelType w:val="hybridMultilevel"/><w:lvl w:ilvl="0"><w:start w:val="1"/><w:numFmt w:val="bullet"/><w:lvlText w:val="*"/><w:lvlJc w:val="left"/></w:lvl></w:abstractNum><w:num w:numId="1"><w:abstractNumId w:val="0"/></w:num></w:numbering>
+            """;
+        const string bullet = "<w:style w:type=\"paragraph\" w:styleId=\"ListBullet\"><w:name w:val=\"List Bullet\"/><w:basedOn w:val=\"Normal\"/><w:pPr><w:numPr><w:numId w:val=\"1\"/></w:numPr></w:pPr></w:style>";
+        var house = Build(new HouseBuilder(Paragraph(Slot("body")), Normal + bullet).Add("word/numbering.xml", "numbering+xml", "numbering", numbering));
+        var docx = Save(new Report { House = house }.Text($"- one\n\n  goes on"));
+        var styles = docx.Xml("word/styles.xml").Root!.Elements(W + "style").ToDictionary(s => (string)s.Attribute(W + "styleId")!);
+        var id = (string)docx.Body.Descendants(W + "p").Single(p => Text(p) == "goes on").Descendants(W + "pStyle").Single().Attribute(W + "val")!;
+        Assert.NotNull(styles["ListBullet"].Descendants(W + "numPr").SingleOrDefault());
+        Assert.Equal("0", (string?)styles[id].Descendants(W + "numId").Single().Attribute(W + "val"));
+    }
+
+    [Fact]
     public void Signs_of_its_own_in_a_house_are_text_and_slots_may_be_empty()
     {
         var body = Paragraph(Run("a \uE0F0S0\uE0F1 b \uE0F0 \uE0F1")) + "<w:sdt><w:sdtPr><w:tag w:val=\"title\"/></w:sdtPr></w:sdt>" + Paragraph("<w:sdt><w:sdtPr><w:tag w:val=\"author\"/></w:sdtPr></w:sdt>" + Run(".")) + Paragraph(Slot("body"));

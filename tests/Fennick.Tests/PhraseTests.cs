@@ -46,10 +46,10 @@ public sealed class PhraseTests : IDisposable
             yield return RegressionTable.Of(plain, weighted, logistic).Beside(shown).Exponentiated(3);
         }
         yield return RegressionTable.Of(more).Statistics(FitStatistic.Observations, FitStatistic.RSquared, FitStatistic.AdjustedRSquared, FitStatistic.ResidualStandardError, FitStatistic.F, FitStatistic.LogLikelihood, FitStatistic.Aic, FitStatistic.Bic);
-        yield return RegressionTable.Of(counts, logistic).Exponentiated().Statistics(FitStatistic.PseudoRSquared, FitStatistic.Deviance, FitStatistic.RowsLeftOut).Indicator("Strains", "Strain");
+        yield return RegressionTable.Of(counts, logistic).Exponentiated().Statistics(FitStatistic.PseudoRSquared, FitStatistic.Deviance, FitStatistic.RowsLeftOut).YesNo("Strains", "Strain");
         yield return RegressionTable.Of(Regression.FixedEffects(Hives, h => h.Honey, h => new { h.Mites }, h => h.Valley));
         yield return RegressionTable.Of(Regression.Probit(Hives, h => h.Survived ? 1 : 0, h => new { h.Mites }), Regression.NegativeBinomial(Hives, h => h.Swarms, h => new { h.Mites }));
-        yield return RegressionTable.Of(clustered).ToLongTable();
+        yield return RegressionTable.Of(clustered).Detailed();
         yield return DescriptiveTable.Of(Hives, h => new { h.Honey, h.Forage, h.Strain });
         yield return DescriptiveTable.Of(Hives, h => new { h.Honey, h.Forage, h.Valley }).By("Strain", (Hive h) => h.Strain);
         yield return DescriptiveTable.Of(Hives, h => new { h.Honey }).By("Valley", (Hive h) => h.Valley).Statistics(Statistic.Count, Statistic.Missing, Statistic.Mean, Statistic.StandardDeviation, Statistic.Minimum, Statistic.LowerQuartile, Statistic.Median, Statistic.UpperQuartile, Statistic.Maximum, Statistic.Skewness);
@@ -112,7 +112,7 @@ public sealed class PhraseTests : IDisposable
         string[] Rows(ITableSource table) => [.. table.ToTable().Rows.Select(r => r.Cells[0].Content.ToPlainText(german))];
         Assert.Equal(["Mites", "", "Konstante", "", "Beobachtungen", "R²", "Korrigiertes R²"], Rows(RegressionTable.Of(fit)));
         Assert.Equal(["Milben", "", "Achse", "", "Fälle", "R²", "Korrigiertes R²"], Rows(RegressionTable.Of(fit).Label("Mites", "Milben").Label("intercept", "Achse").Label("Observations", "Fälle")));
-        var table = RegressionTable.Of(fit).ToLongTable().Format("Std. error", "0.0");
+        var table = RegressionTable.Of(fit).Detailed().Format("Std. error", "0.0");
         Assert.Equal("Std.-Fehler", table.HeaderRows[^1].Cells[2].Content.ToPlainText(german));
         Assert.Equal("Methode der kleinsten Quadrate von Honey; Standardfehler klassisch.", table.Notes[0].ToPlainText(german));
         Assert.Equal("Least squares of Honey; standard errors classical.", table.Notes[0].ToPlainText());
@@ -128,7 +128,7 @@ public sealed class PhraseTests : IDisposable
         Assert.Equal(["nein", "ja", "Alle"], First(ContingencyTable.Of(Hives, "Survived", h => h.Survived, "Strain", h => h.Strain)));
         Assert.Equal(["Survived (Referenz: nein)", "ja", "", "Konstante", ""], First(RegressionTable.Of(Regression.LeastSquares(Hives, h => h.Honey, h => new { h.Survived })))[..5]);
         Assert.Equal(["Survived", "nein", "ja"], First(DescriptiveTable.Of(Hives, h => new { h.Survived })));
-        Assert.Equal(["Survived: ja × Mites", "", "Konstante", ""], First(RegressionTable.Of(Regression.LeastSquares(Hives, h => h.Honey, h => new { h.Survived, h.Mites, Both = Cross(h.Survived, h.Mites) })).Keep("Survived=yes × Mites", "intercept"))[..4]);
+        Assert.Equal(["Survived: ja × Mites", "", "Konstante", ""], First(RegressionTable.Of(Regression.LeastSquares(Hives, h => h.Honey, h => new { h.Survived, h.Mites, Both = Cross(h.Survived, h.Mites) })).Only("Survived=yes × Mites", "intercept"))[..4]);
     }
 
     [Fact]

@@ -64,16 +64,16 @@ public sealed class ResultTableTests
     {
         string[] Labels(RegressionTable table) => [.. Rows(table).Select(r => r[0]).Where(l => l.Length > 0).TakeWhile(l => l != "Observations")];
         var table = RegressionTable.Of(Full).Beneath(Uncertainty.None);
-        Assert.Equal(["Constant", "Mites", "Forage within 2 km (ha)", "Strain (reference: Amber bees)", "Dusk", "Heath"], Labels(table.Order("intercept", "Mites")));
-        Assert.Equal(["Mites", "Constant"], Labels(table.Drop("Strain", "ForageHa")));
-        Assert.Equal(["Strain (reference: Amber bees)", "Heath"], Labels(table.Keep("Strain=Heath")));
+        Assert.Equal(["Constant", "Mites", "Forage within 2 km (ha)", "Strain (reference: Amber bees)", "Dusk", "Heath"], Labels(table.First("intercept", "Mites")));
+        Assert.Equal(["Mites", "Constant"], Labels(table.Without("Strain", "ForageHa")));
+        Assert.Equal(["Strain (reference: Amber bees)", "Heath"], Labels(table.Only("Strain=Heath")));
         Assert.Equal(["Forage", "Mites", "Kind (reference: A)", "Dusk", "H", "Start"], Labels(table.Label("ForageHa", "Forage").Label("Strain", "Kind").Label("Strain=Heath", "H").Label("Strain=Amber", "A").Label("intercept", "Start")));
-        Assert.Equal(["Place", "Forage within 2 km (ha)", "Colony", "Mites", "Strain (reference: Amber bees)", "Dusk", "Heath", "Constant"], Labels(table.Group("Colony", "Strain", "Mites").Group("Place", "ForageHa")));
-        Assert.Equal([0, 1, 1, 2, 2, 0, 1, 0], table.Group("Colony", "Strain", "Mites").Group("Place", "ForageHa").Order("Mites").ToTable().Rows.Take(8).Select(r => r.Level));
+        Assert.Equal(["Place", "Forage within 2 km (ha)", "Colony", "Mites", "Strain (reference: Amber bees)", "Dusk", "Heath", "Constant"], Labels(table.Under("Colony", "Strain", "Mites").Under("Place", "ForageHa")));
+        Assert.Equal([0, 1, 1, 2, 2, 0, 1, 0], table.Under("Colony", "Strain", "Mites").Under("Place", "ForageHa").First("Mites").ToTable().Rows.Take(8).Select(r => r.Level));
         Assert.Equal("Kilos", RegressionTable.Of(Full).ResponseHeads().Label("HoneyKg", "Kilos").ToTable().HeaderRows[0].Cells[1].Content.ToPlainText());
         Assert.Equal(
             ["no model has a term `Forage`; did you mean `ForageHa`?", "the label of `Mitse` names nothing in the table; did you mean `Mites`?"],
-            table.Drop("Forage").Label("Mitse", "x").ToTable().Warnings);
+            table.Without("Forage").Label("Mitse", "x").ToTable().Warnings);
     }
 
     [Theory]
@@ -127,13 +127,13 @@ public sealed class ResultTableTests
     public void Indicator_rows_and_absorbed_effects_say_yes_and_no()
     {
         var absorbing = Regression.FixedEffects(Hives, h => h.HoneyKg, h => new { h.ForageHa, h.Mites }, h => h.Apiary);
-        var table = RegressionTable.Of(Simple, Full, absorbing).Indicator("Strain effects", "Strain").Indicator("Weighed", true, false, true).Span("Honey", 1, 3);
+        var table = RegressionTable.Of(Simple, Full, absorbing).YesNo("Strain effects", "Strain").YesNo("Weighed", true, false, true).Span("Honey", 1, 3);
         Assert.Equal(["Strain effects", "no", "yes", "no"], Row(table, "Strain effects"));
         Assert.Equal(["Apiary effects", "no", "no", "yes"], Row(table, "Apiary effects"));
         Assert.Equal(["Weighed", "yes", "no", "yes"], Row(table, "Weighed"));
         Assert.DoesNotContain("Dusk", Rows(table).Select(r => r[0]));
         Assert.Equal(3, table.ToTable().HeaderRows[0].Cells[1].ColumnSpan);
-        Assert.Equal(["no model has `Valey`, for which the row `V` stands"], RegressionTable.Of(Simple).Indicator("V", "Valey").ToTable().Warnings);
+        Assert.Equal(["no model has `Valey`, for which the row `V` stands"], RegressionTable.Of(Simple).YesNo("V", "Valey").ToTable().Warnings);
     }
 
     [Fact]
@@ -227,12 +227,12 @@ public sealed class ResultTableTests
     [Fact]
     public void The_long_form_shows_one_model_in_columns()
     {
-        var table = RegressionTable.Of(Full).ToLongTable();
+        var table = RegressionTable.Of(Full).Detailed();
         var mites = Full["Mites"];
         Assert.Equal(["", "Estimate", "Std. error", "t", "p", "low", "high"], Heads(table));
         Assert.Equal(["Mites", F(mites.Estimate, "0.000"), F(mites.StandardError, "0.000"), F(mites.Statistic, "0.00"), "<\u00A00.001", F(mites.Interval().Low, "0.000"), F(mites.Interval().High, "0.000")], Row(table, "Mites"));
         Assert.StartsWith($"Least squares of Honey kg; standard errors classical. Observations 119; R² {F(Full.RSquared, "0.000")}", Notes(table), StringComparison.Ordinal);
-        Assert.Equal("error: the long form shows one model, and there are 2; make a table of each", Assert.Throws<ReportException>(() => RegressionTable.Of(Simple, Full).ToLongTable()).Message);
+        Assert.Equal("error: the long form shows one model, and there are 2; make a table of each", Assert.Throws<ReportException>(() => RegressionTable.Of(Simple, Full).Detailed()).Message);
     }
 
     [Fact]
@@ -410,7 +410,7 @@ public sealed class ResultTableTests
     [Fact]
     public void Predictions_and_effects_are_those_of_the_fit()
     {
-        var dusk = Survival.AveragePredictions("Strain").Single(p => p.Name == "Dusk");
+        var dusk = Survival.PredictedMeans("Strain").Single(p => p.Name == "Dusk");
         Assert.Equal(["Dusk", F(dusk.Estimate, "0.000"), F(dusk.StandardError, "0.000"), $"[{F(dusk.Interval().Low, "0.000")}, {F(dusk.Interval().High, "0.000")}]"], Row(PredictionTable.Of(Survival, "Strain"), "Dusk"));
         var effect = Survival.MarginalEffects("Mites").Single();
         Assert.Equal(["Mites", F(effect.Estimate, DecimalsOf(effect.StandardError)), F(effect.StandardError, DecimalsOf(effect.StandardError))], Row(PredictionTable.Effects(Survival, "Mites", "Strain"), "Mites").Take(3));

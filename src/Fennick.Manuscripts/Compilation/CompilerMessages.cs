@@ -1,5 +1,6 @@
 using System.Globalization;
 using Fennick.Diagnostics;
+using Fennick.Prose;
 using Microsoft.CodeAnalysis;
 using Microsoft.CodeAnalysis.CSharp;
 using Microsoft.CodeAnalysis.CSharp.Syntax;
@@ -28,7 +29,8 @@ internal static class CompilerMessages
                 && (program.Names.Any(n => n.Name == name) || tree.Settings.Parameters.Any(p => p.Name == name)):
                 return Diagnostic.Error(place, $"the type `{type.Identifier.Text}` uses `{name}`, but a type cannot use a step's variables", "give the value to it as a parameter");
             case "CS0103" when name is not null:
-                return Diagnostic.Error(place, Text(problem), Nearest.Suggest(name, program.Names.Select(n => n.Name).Concat(tree.Settings.Parameters.Select(p => p.Name))));
+                return Diagnostic.Error(place, Text(problem), Nearest.Suggest(name, program.Names.Select(n => n.Name).Concat(tree.Settings.Parameters.Select(p => p.Name)))
+                    ?? (Nearest.Find(name, BraceWords.Alone) is { } directive ? $"did you mean `{{{directive}}}`?" : null));
             case "CS1061" or "CS0117" when name is not null && node!.Parent is MemberAccessExpressionSyntax access:
                 var model = compilation.GetSemanticModel(node.SyntaxTree);
                 var members = model.GetTypeInfo(access.Expression).Type ?? model.GetSymbolInfo(access.Expression).Symbol as ITypeSymbol;
@@ -49,6 +51,8 @@ internal static class CompilerMessages
                     : problem.Id == "CS0841" ? $"it is declared at {other}, after this place" : $"it is declared at {other} already");
             case "CS1503" when problem.GetMessage(CultureInfo.InvariantCulture).Contains("'void'", StringComparison.Ordinal):
                 return Diagnostic.Error(place, "this gives nothing that could be placed (CS1503)", "its last line must be a value; a call that gives none cannot stand here");
+            case "CS0619" when problem.GetMessage(CultureInfo.InvariantCulture).Split("is obsolete: '") is [_, var now]:
+                return Diagnostic.Error(place, $"{now.TrimEnd('.', '\'')} ({problem.Id})");
             default:
                 return Diagnostic.Error(place, Text(problem));
         }

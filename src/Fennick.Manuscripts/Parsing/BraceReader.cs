@@ -47,6 +47,10 @@ internal static class BraceReader
     /// <summary>What stands alone on its line.</summary>
     private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures", "landscape", "next column", "end landscape", "end columns", "end pages"];
 
+    private static readonly string[] Phrases = [.. Blocks.Where(b => b.Contains(' ')), "page number", "page count", "chapter title", "report date", "report title", "no number"];
+
+    private static readonly string[] Beginnings = ["see", "cite", "label", "style", "colour", "for each", "if", "columns", "pages", "include", "table", "figure", "contents"];
+
     public static Brace Read(string source)
     {
         var text = source.Trim();
@@ -57,7 +61,8 @@ internal static class BraceReader
         var isPhrase = rest.Length > 1 && rest[0] == ' ' && (char.IsLetterOrDigit(rest[1]) || rest[1] is '#' or '(' or '_' or '{') && !BraceWords.IsOperator(rest);
         switch (text)
         {
-            case "unnumbered": return new Brace.Unnumbered();
+            case "no number": return new Brace.Unnumbered();
+            case "unnumbered": return new Brace.Wrong("`{unnumbered}` is now `{no number}`", "write that, or `{(unnumbered)}` if a value is meant");
             case "page number": return new Brace.Page(PageWord.Number);
             case "page count": return new Brace.Page(PageWord.Count);
             case "chapter title": return new Brace.Page(PageWord.Chapter);
@@ -73,7 +78,16 @@ internal static class BraceReader
         if (word == "for" && isPhrase && !rest.StartsWith(" each ", StringComparison.Ordinal)) return new Brace.Wrong($"`{{{text}}}` is not a loop", "write `{for each name in list}` on a line of its own");
         if (Blocks.Contains(text) || (isPhrase && word is "include" or "table" or "figure" or "for" or "if" or "columns" or "pages") || text is "else" or "end" or "end for" or "end if" || text.StartsWith("else if ", StringComparison.Ordinal))
             return new Brace.Wrong($"`{{{text}}}` does not stand alone on its line", rest.Length == 0 ? $"put it on a line of its own, or write `{{({text})}}` if a value is meant" : "put it on a line of its own");
-        return ReadValue(source);
+        return FindPhrase(text, word, rest) ?? ReadValue(source);
+    }
+
+    /// <summary>Two words in a row are no expression; they are what Fennick knows, misspelt, or nothing.</summary>
+    private static Brace.Wrong? FindPhrase(string text, string word, string rest)
+    {
+        if (word.Length == 0 || !word.All(char.IsAsciiLetter) || rest.Length < 2 || rest[0] != ' ' || !(char.IsLetterOrDigit(rest[1]) || rest[1] == '_') || BraceWords.IsOperator(rest) || BraceWords.BeginsExpression(word)) return null;
+        // The whole phrase, or its first word with what belongs to it.
+        var near = Nearest.Find(text, Phrases) ?? (Nearest.Find(word, Beginnings) is { } beginning ? $"{beginning}{rest}" : null);
+        return new Brace.Wrong($"`{{{text}}}` is neither an expression nor anything that Fennick knows", near is null ? "write an expression, or `\\{` for a brace" : $"did you mean `{{{near}}}`?");
     }
 
     /// <summary>Reads <c>a, b: part</c>.</summary>

@@ -48,7 +48,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
             var word = source!.Trim();
             if (Closes(word) && opener is not null) break;
             queue.Dequeue();
-            if (Closes(word)) error(offsetOf(node), $"`{{{word}}}` has no beginning", "write `{for each …}` or `{if …}` before it, in the same paragraph or list item if it stands in one, or leave it out");
+            if (Closes(word)) error(offsetOf(node), $"`{{{word}}}` has no beginning", "write `{for each …}`, `{if …}`, `{landscape}`, `{columns …}` or `{pages …}` before it, in the same paragraph or list item if it stands in one, or leave it out");
             else if (ReadHead(node, source) is { } head) nodes.Add(ReadControl(head));
         }
         return nodes.ToImmutable();

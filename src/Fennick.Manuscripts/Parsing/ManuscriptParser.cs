@@ -98,6 +98,7 @@ internal sealed partial class ManuscriptParser
         }
         including.Push(Path.GetFullPath(Path.Combine(sources.Main.Folder, Path.GetFileName(sources.Main.DisplayPath))));
         Prepare(document, sources.Main);
+        FindMisspelt(document);
         var units = ImmutableArray.CreateBuilder<ManuscriptUnit>();
         foreach (var child in document)
         {
@@ -154,6 +155,15 @@ internal sealed partial class ManuscriptParser
         }
         foreach (var fence in document.OfType<FencedCodeBlock>().Where(f => f.Info == SettingsWord).ToArray()) document.Remove(fence);
         return (document, block);
+    }
+
+    /// <summary>Tells of words on lines of their own that were meant to begin what an `{end}` ends.</summary>
+    private void FindMisspelt(MarkdownDocument document)
+    {
+        if (!diagnostics.Any(d => d.Message.EndsWith("has no beginning", StringComparison.Ordinal))) return;
+        foreach (var paragraph in document.OfType<ParagraphBlock>())
+            if (paragraph.Inline is { FirstChild: HoleInline hole } only && only.FirstChild == only.LastChild && Nearest.Find(hole.Source.Trim(), ["landscape"]) is { } near)
+                Error(hole.Span.Start, $"`{{{hole.Source.Trim()}}}` begins nothing", $"did you mean `{{{near}}}`?");
     }
 
     /// <summary>Puts in what is included, gives tables and pictures their captions, and finds what loops and conditions hold.</summary>
@@ -509,7 +519,7 @@ internal sealed partial class ManuscriptParser
                 unnumbered.Add(plain);
                 break;
             case Brace.Unnumbered:
-                Error(start, "`{unnumbered}` does not stand at the end of a heading", "write `{(unnumbered)}` if a value is meant");
+                Error(start, "`{no number}` does not stand at the end of a heading", "put it behind the words of the heading");
                 break;
             case Brace.Label(var name) when IsAtEnd(hole) is { } heading:
                 headingLabels[heading] = ReadLabel(name, start + 1 + hole.Source.IndexOf(name, StringComparison.Ordinal), place, found);

@@ -23,16 +23,11 @@ internal sealed class StepReader(
     /// <summary>The step of a fence; null for a plain listing, and for what is wrong.</summary>
     public Step? Read(FencedCodeBlock fence)
     {
-        var info = fence.Info ?? "";
+        var info = HoleMarks.Restore(fence.Info ?? "");
         var arguments = HoleMarks.Restore(fence.Arguments ?? "").Trim();
         var words = arguments.Contains('{') ? arguments.Split(' ', 2, StringSplitOptions.RemoveEmptyEntries) : arguments.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        if (words.Length == 0) return null;
-        if (info is "cs" or "c#" || (info != "csharp" && info.Equals("csharp", StringComparison.OrdinalIgnoreCase)))
-        {
-            Error(fence.Span.Start, $"`{info} {fence.Arguments}` is neither a step nor a listing", $"write `csharp {fence.Arguments}` for a step");
-            return null;
-        }
-        if (info != "csharp") return null;
+        if (FenceWords.FindMistake(info, arguments) is { } mistake) Error(fence.Span.Start, mistake.Message, mistake.Suggestion);
+        if (info != FenceWords.Language || words.Length == 0) return null;
         if (StepRoles.Find(words[0]) is not { } role)
         {
             Error(fence.Span.Start, $"`{words[0]}` is no role of a step",

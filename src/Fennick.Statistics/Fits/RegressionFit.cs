@@ -174,7 +174,7 @@ public abstract class RegressionFit : IModelResult
     /// <summary>Average predictions, on the response's own scale, if every row had each level of a factor; errors by the delta method.</summary>
     /// <param name="factor">The name of a factor.</param>
     /// <exception cref="AnalysisException">The fit has no such factor.</exception>
-    public IReadOnlyList<AverageEffect> AveragePredictions(string factor) => new Averages(this).Predictions(factor);
+    public IReadOnlyList<AverageEffect> PredictedMeans(string factor) => new Averages(this).Predictions(factor);
 
     /// <summary>
     /// Average marginal effects, on the response's own scale: for a number the average slope, through every term that it stands in; for a factor the average difference of each level

@@ -8,16 +8,19 @@ namespace Fennick.Documents;
 /// <summary>Numbers tables and figures in order, collects labels, and checks every reference.</summary>
 internal static class Numberer
 {
-    public static Numbering Number(ReportContent report)
+    /// <summary>Numbers a report.</summary>
+    /// <param name="report">The report.</param>
+    /// <param name="hasContents">Whether contents stand somewhere that the report does not say, as in a house.</param>
+    public static Numbering Number(ReportContent report, bool hasContents = false)
     {
-        var walk = new Walk(report);
+        var walk = new Walk(report, hasContents);
         if (report.Title is { } title) walk.Visit(title);
         if (report.Subtitle is { } subtitle) walk.Visit(subtitle);
         foreach (var block in report.Blocks) walk.Visit(block);
         return walk.Finish();
     }
 
-    private sealed class Walk(ReportContent report)
+    private sealed class Walk(ReportContent report, bool hasContents)
     {
         private readonly BlockCounter ids = new();
         private readonly Dictionary<BlockId, Numbered> byBlock = [];
@@ -37,7 +40,6 @@ internal static class Numberer
         private readonly Dictionary<string, NumberedSource> sources = new(StringComparer.Ordinal);
         private SourcePlace? firstCitation;
         private bool hasBibliography;
-        private bool hasContents;
 
         public void Visit(Block block)
         {

@@ -81,7 +81,7 @@ internal static class ReportFile
         diagnostics.AddRange(house.Diagnostics);
         if (!report.Language.HasOwnWords)
             diagnostics.Add(Diagnostic.Warning(null, $"the words of captions are English, for `{report.Language.Tag}` has none yet"));
-        var numbering = Numberer.Number(report);
+        var numbering = Numberer.Number(report, hasContents: house.BlockSlots.ContainsKey("contents"));
         diagnostics.AddRange(numbering.Diagnostics);
         if (house.Design.HeadingLevels.IsEmpty && LayoutsOf(report.Blocks).Prepend(report.Page).Select(l => l.Numbers).FirstOrDefault(n => n?.ByChapter is not null) is { } numbers)
             diagnostics.Add(Diagnostic.Error(numbers.Place, "pages are numbered by chapter, but headings have no numbers", "write `headings.numbered: yes`, or `House = house with { NumbersHeadings = true }`"));

@@ -99,19 +99,23 @@ internal static class Lowering
                 return;
             }
             if (blocks.Count == 0 && sections.Count == 0) blocks.Add(Spacer());
-            CloseSection();
+            // Behind the last one nothing stands but the end of the document, which is in no paragraph.
+            CloseSection(endsInParagraph: house.BodyIsFollowed);
         }
 
         /// <summary>Ends a section; a section ends with a paragraph.</summary>
-        private void CloseSection()
+        private void CloseSection(bool endsInParagraph = true)
         {
             if (blocks.Count == 0) return;
-            if (blocks[^1] is not FlowParagraph { ClosesContents: false }) blocks.Add(Spacer());
+            // The end of a section stands in its last paragraph, and readers empty references to what stands beside it.
+            if (blocks[^1] is not FlowParagraph { ClosesContents: false } last || (endsInParagraph && last.Inlines.Any(HasBookmark))) blocks.Add(Spacer());
             sections.Add(section with { Blocks = blocks.ToImmutable(), Stories = WithChapter(section.Stories) });
             sectionChapter = null;
             section = Continued(section);
             blocks.Clear();
         }
+
+        private static bool HasBookmark(FlowInline inline) => inline is FlowBookmark || (inline is FlowContainer container && container.Content.Any(HasBookmark));
 
         /// <summary>Headers name the chapter of their section, for readers that do not renew them.</summary>
         private ImmutableArray<FlowStory> WithChapter(ImmutableArray<FlowStory> stories)
@@ -243,9 +247,10 @@ internal static class Lowering
         {
             var outer = textWidth;
             var widths = Widths(outer, columns.Shares);
-            // Where nothing stands before it, there is nothing to go on from.
-            var goesOn = blocks.Count > 0 || sections.Count > 0;
-            InSection(section with { Columns = widths, IsContinuous = goesOn }, section with { IsContinuous = true }, () =>
+            // Where a page is to begin, or nothing stands before, there is nothing to go on from.
+            var goesOn = blocks.Count > 0 || section.IsContinuous;
+            CloseSection();
+            InSection(section with { Columns = widths, IsContinuous = goesOn }, Continued(section) with { IsContinuous = true }, () =>
             {
                 for (var c = 0; c < columns.Columns.Length; c++)
                 {

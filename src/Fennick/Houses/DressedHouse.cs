@@ -50,6 +50,9 @@ internal sealed class DressedHouse : IStyleBook
     /// <summary>Whether the body goes behind what the house says itself, unless the report fills its slots.</summary>
     public bool AppendsBody { get; init; }
 
+    /// <inheritdoc/>
+    public bool BodyIsFollowed => Template.BodyIsFollowed;
+
     /// <summary>Whether it has a slot for the body.</summary>
     public bool HasBodySlot { get; init; }
 

@@ -85,6 +85,14 @@ internal sealed class HouseLists(StyleSheet sheet, XElement numbering, HouseDesi
         TakeLevels(kinds[0], "List Bullet", StyleRole.ListBullet);
         TakeLevels(kinds[1], "List Number", StyleRole.ListNumber);
         Add(own);
+        LeaveContinuationsWithoutMark();
+    }
+
+    /// <summary>What goes on in an item has no mark, though its style is made from that of items, which may bring theirs.</summary>
+    private void LeaveContinuationsWithoutMark()
+    {
+        var id = design.Style(StyleRole.ListContinue).Id;
+        if (sheet.ById(id) is null && sheet.Root.Elements(W + "style").FirstOrDefault(s => StyleSheet.IdOf(s) == id) is { } made && sheet.Property(made, "pPr", "numPr") is not null) SetPlace(made, 0, 0);
     }
 
     private static XElement Own(Action<Utf8XmlWriter> write) => XElement.Parse(Encoding.UTF8.GetString(TemplatePart.Bytes(xml =>

@@ -79,7 +79,15 @@ internal sealed class TableFitter
     {
         var widths = new double[measures.Count];
         for (var c = 0; c < widths.Length; c++) widths[c] = Natural(c, 0);
-        return Geometry(null, widths, step: 0, available);
+        return Geometry(null, Eased(widths, [.. Enumerable.Range(0, widths.Length)], 0, available.Points), step: 0, available);
+    }
+
+    /// <summary>Columns with room to spare, as far as there is any: whoever changes a number or a size in the document should not break it over two lines.</summary>
+    private double[] Eased(double[] widths, int[] columns, int step, double room)
+    {
+        var slack = columns.Select(c => table.Columns[c].Width is not ColumnWidth.FixedWidth ? measures.Slack(c) * sizes[step] : 0).ToArray();
+        var share = Math.Min(1, (room - widths.Sum()) / slack.Sum());
+        return share > 0 ? [.. widths.Select((w, i) => w + (share * slack[i]))] : widths;
     }
 
     private bool Fits(double room) => measures.Count <= MostColumns && Needed(Enumerable.Range(0, measures.Count), lastStep) <= room;
@@ -160,7 +168,7 @@ internal sealed class TableFitter
         var wanted = natural.Select((w, i) => shares[i] > 0 ? least[i] : w).ToArray();
         if (wanted.Sum() > room) return Wrap(wanted, least, room);
         if (hasShares) return Share(wanted, least, shares, room);
-        return wanted;
+        return Eased(wanted, columns, step, room);
     }
 
     /// <summary>Columns that fit keep their width; the others share what is left in proportion to what they lack.</summary>

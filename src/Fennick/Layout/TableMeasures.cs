@@ -13,7 +13,11 @@ internal sealed class TableMeasures
     // Names up to here are kept on one line while a smaller size allows it.
     private const double ShortText = 80;
 
+    private const double SlackShare = 0.08;
+    private const double FewestDigits = 3;
+
     private readonly Column[] columns;
+    private readonly double digit;
     private readonly IStyleBook house;
     private readonly FlowTable table;
     private Dictionary<(int Column, int Span), double>? overColumns;
@@ -26,6 +30,7 @@ internal sealed class TableMeasures
         this.house = house;
         CellMargins = house.Ruling(table.Ruling).CellMargins;
         columns = [.. table.Columns.Select(_ => new Column())];
+        digit = house.Face(StyleRole.TableNumber).Width("0", house.Style(StyleRole.TableNumber).Points);
     }
 
     public int Count => columns.Length;
@@ -52,6 +57,9 @@ internal sealed class TableMeasures
 
     /// <summary>Like the least, but with names of a few words on one line.</summary>
     public double Preferred(int column) => columns[column].HasText ? Math.Max(columns[column].Least, Math.Min(columns[column].Text, ShortText)) : columns[column].Least;
+
+    /// <summary>What a column has beyond that where there is room: a digit and a part of its own width, and as much as three digits take in all.</summary>
+    public double Slack(int column) => Math.Max(digit + (SlackShare * columns[column].Natural), (FewestDigits * digit) - columns[column].Natural);
 
     /// <summary>Where the numbers of a column of some width meet, in points from its text's left edge; null where they need no such place.</summary>
     public double? Point(int column, double width, double size)

@@ -5,6 +5,14 @@ internal static class BraceWords
 {
     private static readonly string[] Prose = ["style", "colour", "color", "table", "figure", "cite", "pages"];
 
+    /// <summary>The directives of one word.</summary>
+    public static IReadOnlyList<string> Alone { get; } = ["contents", "bibliography", "landscape"];
+
+    private static readonly string[] ExpressionWords = ["new", "await", "not", "typeof", "default", "checked", "unchecked", "from", "stackalloc", "async", "static", "ref", "throw", "nameof", "sizeof", "base", "this"];
+
+    /// <summary>Whether an expression may begin with this word and a space.</summary>
+    public static bool BeginsExpression(string word) => ExpressionWords.Contains(word);
+
     private static readonly string[] Operators = ["is", "as", "with", "switch", "and", "or"];
 
     /// <summary>Whether what follows a word is the rest of an expression.</summary>

@@ -37,6 +37,9 @@ internal interface IStyleBook
     /// <summary>Whether the body goes behind what the house says itself, unless the report fills its slots.</summary>
     bool AppendsBody { get; }
 
+    /// <summary>Whether something of the house's own stands behind the body.</summary>
+    bool BodyIsFollowed { get; }
+
     /// <summary>The slots that take blocks, with the width that each has.</summary>
     ImmutableDictionary<string, Length> BlockSlots { get; }
 

@@ -143,7 +143,7 @@ public sealed record DescriptiveTable : ResultTable<DescriptiveTable>
         var hasShares = variables.Any(v => v is FactorVariable);
         RichText[] parts = [.. hasMeans && hasShares ? [Sentence($"mean (standard deviation) and count (share)")] : hasMeans ? [Sentence($"mean (standard deviation)")] : hasShares ? [Sentence($"count (share)")] : Array.Empty<RichText>(), .. tests.Count > 0 ? [Sentence($"p by {RichText.Join(", ", tests.Select(Named))}")] : Array.Empty<RichText>()];
         var without = rows - all.Length;
-        return Finish(table, [.. parts.Length > 0 ? [RichText.Join("", [First(RichText.Join("; ", parts)), "."])] : Array.Empty<RichText>(), .. UndefinedNote(), .. without == 1 ? [Sentence($"1 row without a group is left out.")] : without > 1 ? [Sentence($"{without} rows without a group are left out.")] : Array.Empty<RichText>()],
+        return Finish(table, [.. parts.Length > 0 ? [RichText.Join("", [Opening(RichText.Join("; ", parts)), "."])] : Array.Empty<RichText>(), .. UndefinedNote(), .. without == 1 ? [Sentence($"1 row without a group is left out.")] : without > 1 ? [Sentence($"{without} rows without a group are left out.")] : Array.Empty<RichText>()],
             Known().Append(name).Concat(levels.Select(l => $"{name}={l}")));
     }
 

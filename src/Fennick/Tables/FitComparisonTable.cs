@@ -54,7 +54,7 @@ public sealed record FitComparisonTable : ResultTable<FitComparisonTable>
         var isRobust = fits.Any(f => f.Fit.StandardErrors != StandardErrors.Classical);
         var tests = Named(isLinear ? "F tests" : "likelihood-ratio tests");
         if (isRobust) tests = Sentence($"{tests} of the classical kind, which do not take account of errors that are {Kind(fits.First(f => f.Fit.StandardErrors != StandardErrors.Classical).Fit, names)}");
-        return Finish(table, [Sentence($"{First(how)} of {names[first.Response]}, n = {first.Observations}; {tests}.")], heads.Append("Against the model above"));
+        return Finish(table, [Sentence($"{Opening(how)} of {names[first.Response]}, n = {first.Observations}; {tests}.")], heads.Append("Against the model above"));
     }
 
     private static TestResult Compare(RegressionFit smaller, RegressionFit larger) => (smaller, larger) switch

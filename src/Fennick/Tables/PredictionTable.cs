@@ -24,7 +24,7 @@ public sealed record PredictionTable : ResultTable<PredictionTable>
 
     /// <summary>What the model predicts on average if every row had each level of a factor.</summary>
     /// <exception cref="AnalysisException">The fit has no such factor.</exception>
-    public static PredictionTable Of(RegressionFit fit, params string[] factors) => new(fit, true, [.. factors.Select(f => (f, fit.AveragePredictions(f).ToImmutableArray()))]);
+    public static PredictionTable Of(RegressionFit fit, params string[] factors) => new(fit, true, [.. factors.Select(f => (f, fit.PredictedMeans(f).ToImmutableArray()))]);
 
     /// <summary>How much the prediction changes on average with each variable.</summary>
     /// <exception cref="AnalysisException">The fit has no such variable.</exception>

@@ -9,9 +9,9 @@ namespace Fennick.Tables;
 /// <summary>Fitted models side by side: a column for each, a row for each term.</summary>
 /// <example>
 /// <code>
-/// RegressionTable.Of(simple, full).Heads("Simple", "Full")
+/// RegressionTable.Of(simple, full).Columns("Simple", "Full")
 ///     .Label("ForageHa", "Forage within 2 km (ha)")
-///     .Indicator("Valley effects", "Valley")
+///     .YesNo("Valley effects", "Valley")
 /// </code>
 /// </example>
 public sealed record RegressionTable : ResultTable<RegressionTable>
@@ -44,11 +44,11 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     /// <summary>A table of named fits.</summary>
     /// <exception cref="ArgumentException">There is no fit.</exception>
-    public static RegressionTable Of(params (string Head, IModelResult Fit)[] fits) => Of([.. fits.Select(f => f.Fit)]).Heads([.. fits.Select(f => f.Head)]);
+    public static RegressionTable Of(params (string Head, IModelResult Fit)[] fits) => Of([.. fits.Select(f => f.Fit)]).Columns([.. fits.Select(f => f.Head)]);
 
     /// <summary>With words above the models, from the left.</summary>
     /// <exception cref="ReportException">There are not as many words as models.</exception>
-    public RegressionTable Heads(params string[] words) => words.Length == fits.Length ? this with { heads = [.. words] }
+    public RegressionTable Columns(params string[] words) => words.Length == fits.Length ? this with { heads = [.. words] }
         : throw Wrong($"there are {words.Length} heads for {fits.Length} models", "give one for each");
 
     /// <summary>With the response above each model, and one head over neighbours that share it.</summary>
@@ -72,29 +72,29 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         : throw Wrong($"there are no models {firstModel} to {lastModel}; the table has {fits.Length}", "count them from 1");
 
     /// <summary>With these terms or variables first, in this order.</summary>
-    public RegressionTable Order(params string[] terms) => this with { first = [.. terms] };
+    public RegressionTable First(params string[] terms) => this with { first = [.. terms] };
 
     /// <summary>Without these terms or variables; <c>intercept</c> is the constant.</summary>
-    public RegressionTable Drop(params string[] terms) => this with { dropped = dropped.AddRange(terms) };
+    public RegressionTable Without(params string[] terms) => this with { dropped = dropped.AddRange(terms) };
 
     /// <summary>With these terms or variables alone.</summary>
-    public RegressionTable Keep(params string[] terms) => this with { kept = kept.AddRange(terms) };
+    public RegressionTable Only(params string[] terms) => this with { kept = kept.AddRange(terms) };
 
     /// <summary>With a heading over some terms or variables, which stand together where the first of them stands.</summary>
     /// <param name="words">The heading.</param>
     /// <param name="terms">The terms or variables.</param>
-    public RegressionTable Group(string words, params string[] terms) => this with { groups = groups.Add((words, [.. terms])) };
+    public RegressionTable Under(string words, params string[] terms) => this with { groups = groups.Add((words, [.. terms])) };
 
     /// <summary>With a row that says "yes" where a model has a variable, instead of the rows of its terms.</summary>
     /// <param name="words">What the row is called.</param>
     /// <param name="variable">The variable.</param>
-    public RegressionTable Indicator(string words, string variable) => this with { indicators = indicators.Add((words, variable, [])) };
+    public RegressionTable YesNo(string words, string variable) => this with { indicators = indicators.Add((words, variable, [])) };
 
     /// <summary>With a row of "yes" and "no".</summary>
     /// <param name="words">What the row is called.</param>
     /// <param name="values">One for each model.</param>
     /// <exception cref="ReportException">There are not as many values as models.</exception>
-    public RegressionTable Indicator(string words, params bool[] values) => values.Length == fits.Length ? this with { indicators = indicators.Add((words, null, [.. values])) }
+    public RegressionTable YesNo(string words, params bool[] values) => values.Length == fits.Length ? this with { indicators = indicators.Add((words, null, [.. values])) }
         : throw Wrong($"the row `{words}` has {values.Length} values for {fits.Length} models", "give one for each");
 
     /// <summary>With this beneath each estimate.</summary>
@@ -125,7 +125,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     /// <summary>One model in long form: estimate, standard error, statistic, p-value and interval as columns.</summary>
     /// <exception cref="ReportException">There is more than one model.</exception>
-    public Table ToLongTable() => fits is [{ } fit] ? (this with { Names = RecordLabels() }).BuildLong(fit)
+    public Table Detailed() => fits is [{ } fit] ? (this with { Names = RecordLabels() }).BuildLong(fit)
         : throw Wrong($"the long form shows one model, and there are {fits.Length}", "make a table of each");
 
     private Table BuildLong(IModelResult fit)
@@ -162,7 +162,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
             facts.Add(new ValueInline(value, statistic.Format));
         }
         facts.Add(new TextInline("."));
-        RichText[] sentences = [Sentence($"{First(EstimatorOf(fit, Names))} of {Names[fit.Response]}; standard errors {ErrorsOf(fit)}."), .. ExponentiatedNote(), .. InfiniteNote()];
+        RichText[] sentences = [Sentence($"{Opening(EstimatorOf(fit, Names))} of {Names[fit.Response]}; standard errors {ErrorsOf(fit)}."), .. ExponentiatedNote(), .. InfiniteNote()];
         return Finish(table, [.. sentences, new RichText([.. facts]), .. MissingNote(), .. OwnNotes()], Known());
     }
 
@@ -352,7 +352,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
 
     private IEnumerable<RichText> Explain(ImmutableArray<string> names)
     {
-        yield return RichText.Join("", [First(Grouped(f => EstimatorOf(f, Names), names)), "."]);
+        yield return RichText.Join("", [Opening(Grouped(f => EstimatorOf(f, Names), names)), "."]);
         foreach (var sentence in ExponentiatedNote(names)) yield return sentence;
         foreach (var sentence in InfiniteNote()) yield return sentence;
         var errors = Grouped(ErrorsOf, names);

@@ -113,7 +113,7 @@ public abstract partial record ResultTable<TSelf> : ITableSource
     private protected static RichText Listed(IReadOnlyList<RichText> parts) => parts.Aggregate((all, next) => Sentence($"{all} or {next}"));
 
     /// <summary>The same words at the beginning of a sentence.</summary>
-    private protected static RichText First(RichText words) => words.Inlines switch
+    private protected static RichText Opening(RichText words) => words.Inlines switch
     {
         [PhraseInline phrase, .. var rest] => new([phrase with { IsFirst = true }, .. rest]),
         [TextInline text, .. var rest] => new([text with { Text = Capital(text.Text) }, .. rest]),

@@ -37,6 +37,9 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     /// <summary>How many sections have been ended inside that of the house in which the body stands.</summary>
     public int SectionsWritten { get; set; }
 
+    /// <summary>What named the headers and footers of the last section that was written; null before the first.</summary>
+    public string? SectionBefore { get; set; }
+
     /// <summary>Takes away what has been written so far if it is much; called where no element is half written.</summary>
     public Action Drain { get; init; } = () => { };
 

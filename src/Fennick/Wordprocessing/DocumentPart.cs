@@ -37,7 +37,7 @@ internal static class DocumentPart
     public static void WriteSectionEnd(DocumentContext document)
     {
         if (document.OpenSection is { } open) WriteSection(document, open);
-        else document.House.Template.Section.Write(document.Xml, null, _ => "", goesOn: document.SectionsWritten > 0);
+        else document.House.Template.Section.Write(document.Xml, null, _ => "", goesOn: document.SectionsWritten > 0, document.SectionBefore);
     }
 
     private static void WriteBlocks(DocumentContext document, FlowSection section, FittedDocument fitted, ref int table, Action? end)
@@ -52,7 +52,7 @@ internal static class DocumentPart
     }
 
     private static void WriteSection(DocumentContext document, FlowSection section) =>
-        document.House.Template.Section.Write(document.Xml, section, story => RelationshipsPart.StoryId(document.PartOf(story)), goesOn: document.SectionsWritten++ > 0);
+        document.SectionBefore = document.House.Template.Section.Write(document.Xml, section, story => RelationshipsPart.StoryId(document.PartOf(story)), goesOn: document.SectionsWritten++ > 0, document.SectionBefore);
 
     /// <summary>Writes a header or a footer.</summary>
     public static void WriteStory(DocumentContext document, FlowStory story)

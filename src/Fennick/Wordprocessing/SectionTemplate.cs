@@ -39,39 +39,22 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
     /// <param name="section">The section of the report; null for the house's own.</param>
     /// <param name="stories">The relationship of each of the section's own headers and footers.</param>
     /// <param name="goesOn">Whether the house's section has begun already, so that its first page is over.</param>
-    public void Write(Utf8XmlWriter xml, FlowSection? section, Func<FlowStory, string> stories, bool goesOn)
+    /// <param name="before">What named the headers and footers of the section before; null for the first.</param>
+    /// <returns>What names those of this section: a section whose are the same says nothing of them.</returns>
+    public string Write(Utf8XmlWriter xml, FlowSection? section, Func<FlowStory, string> stories, bool goesOn, string? before)
     {
         var page = section?.Page ?? Page;
         var own = section?.Stories ?? [];
+        var references = IsTurned(page) ? Turned : References;
+        var ids = own.Select(stories).ToArray();
+        var names = $"{(IsTurned(page) && !Turned.IsEmpty ? "turned" : "upright")} {string.Join(' ', own.Select((s, i) => $"{s.Kind}={ids[i]}"))}";
         using (xml.Element("w:sectPr"u8))
         {
-            var references = IsTurned(page) ? Turned : References;
-            foreach (var (kind, element) in references)
-                if (own.All(s => s.Kind != kind)) xml.Raw(element.Span);
-            // Where the report gives some pages a header of their own, what it does not say stands there as on all pages.
-            foreach (var pages in own.Select(s => s.Kind.Pages).Where(p => p != StoryPages.All).Distinct())
-                foreach (var (kind, element) in references)
-                    if (kind.Pages == StoryPages.All && own.All(s => s.Kind.IsFooter != kind.IsFooter) && References.All(r => r.Kind != kind with { Pages = pages })) WriteAs(xml, pages, element);
-            foreach (var story in own) WriteReference(xml, story.Kind, stories(story));
+            if (names != before) WriteReferences();
             WriteAll(xml, Before);
             if (section is { IsContinuous: true }) xml.Value("w:type"u8, "continuous"u8);
             else if (!goesOn) WriteAll(xml, ["type"]);
-            using (xml.Element("w:pgSz"u8))
-            {
-                xml.Attribute("w:w"u8, page.Width.Twips);
-                xml.Attribute("w:h"u8, page.Height.Twips);
-                if (page.IsLandscape) xml.Attribute("w:orient"u8, "landscape"u8);
-            }
-            using (xml.Element("w:pgMar"u8))
-            {
-                xml.Attribute("w:top"u8, page.Top.Twips);
-                xml.Attribute("w:right"u8, page.Right.Twips);
-                xml.Attribute("w:bottom"u8, page.Bottom.Twips);
-                xml.Attribute("w:left"u8, page.Left.Twips);
-                xml.Attribute("w:header"u8, page.HeaderDistance.Twips);
-                xml.Attribute("w:footer"u8, page.FooterDistance.Twips);
-                xml.Attribute("w:gutter"u8, page.Gutter.Twips);
-            }
+            WritePage(xml, page);
             WriteAll(xml, ["paperSrc", "pgBorders"]);
             if (section is { LineNumbers: > 0 and var step })
             {
@@ -91,6 +74,38 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
             if (own.Any(s => s.Kind.Pages == StoryPages.First)) xml.Empty("w:titlePg"u8);
             else if (!goesOn) WriteAll(xml, ["titlePg"]);
             WriteAll(xml, Last);
+        }
+        return names;
+
+        void WriteReferences()
+        {
+            foreach (var (kind, element) in references)
+                if (own.All(s => s.Kind != kind)) xml.Raw(element.Span);
+            // Where the report gives some pages a header of their own, what it does not say stands there as on all pages.
+            foreach (var pages in own.Select(s => s.Kind.Pages).Where(p => p != StoryPages.All).Distinct())
+                foreach (var (kind, element) in references)
+                    if (kind.Pages == StoryPages.All && own.All(s => s.Kind.IsFooter != kind.IsFooter) && References.All(r => r.Kind != kind with { Pages = pages })) WriteAs(xml, pages, element);
+            for (var i = 0; i < own.Length; i++) WriteReference(xml, own[i].Kind, ids[i]);
+        }
+    }
+
+    private static void WritePage(Utf8XmlWriter xml, PageGeometry page)
+    {
+        using (xml.Element("w:pgSz"u8))
+        {
+            xml.Attribute("w:w"u8, page.Width.Twips);
+            xml.Attribute("w:h"u8, page.Height.Twips);
+            if (page.IsLandscape) xml.Attribute("w:orient"u8, "landscape"u8);
+        }
+        using (xml.Element("w:pgMar"u8))
+        {
+            xml.Attribute("w:top"u8, page.Top.Twips);
+            xml.Attribute("w:right"u8, page.Right.Twips);
+            xml.Attribute("w:bottom"u8, page.Bottom.Twips);
+            xml.Attribute("w:left"u8, page.Left.Twips);
+            xml.Attribute("w:header"u8, page.HeaderDistance.Twips);
+            xml.Attribute("w:footer"u8, page.FooterDistance.Twips);
+            xml.Attribute("w:gutter"u8, page.Gutter.Twips);
         }
     }
 
