@@ -20,6 +20,13 @@ var root = new RootCommand("Fennick makes editable word-processor reports from a
 };
 root.HelpName = "fennick";
 var call = root.Parse(args);
+if (call.CommandResult.Command is { Subcommands.Count: > 0 } group && call.UnmatchedTokens.FirstOrDefault(t => !t.StartsWith('-')) is { } unknown)
+{
+    var name = group == root ? "fennick" : $"fennick {group.Name}";
+    Terminal.Error($"there is no command `{unknown}`{(Nearest.Suggest(unknown, group.Subcommands.Select(c => c.Name)) is { } near ? $"; {near}" : "")}");
+    Terminal.Say(Nearest.Find(unknown, group.Subcommands.Select(c => c.Name)) is { } meant ? $"`{name} {meant} --help` says what it takes." : $"`{name} --help` lists the commands.");
+    return ExitCodes.WrongCall;
+}
 if (call.Errors.Count > 0)
 {
     foreach (var error in call.Errors) Terminal.Error(error.Message);

@@ -101,8 +101,7 @@ public sealed class Manuscript
     {
         var total = Stopwatch.StartNew();
         var path = RunContext.FullPath(output ?? DefaultOutput);
-        if (!path.EndsWith(".docx", StringComparison.OrdinalIgnoreCase))
-            throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "a report's name ends in `.docx`", $"write `{output}.docx`"));
+        ReportFile.CheckName(output ?? path);
         if (Directory.Exists(path)) throw new ReportException(Diagnostic.Error(new SourcePlace(output ?? path, 0, 0), "this is a folder", "name a file in it"));
         var values = ReadParameters(parameters ?? ImmutableDictionary<string, string>.Empty);
         var diagnostics = warnings.ToBuilder();

@@ -49,7 +49,7 @@ public sealed class WriteCommandTests : IDisposable
         WordClean.Check(folder.File("new/here.docx"));
         WordClean.Check(folder.File("out/small.docx"));
         var wrong = FennickCommand.Run(folder.Path, "write", "sub/small.ms.md", "--out", "x.pdf");
-        Assert.Equal((1, "x.pdf:1:1: error: a report's name ends in `.docx`; write `x.pdf.docx`\n"), (wrong.ExitCode, wrong.Errors));
+        Assert.Equal((1, "x.pdf:1:1: error: a report's name ends in `.docx`; write `x.docx`, and let the word processor make the PDF of it\n"), (wrong.ExitCode, wrong.Errors));
     }
 
     [Fact]

@@ -278,6 +278,42 @@ public sealed class HouseTests : IDisposable
         Assert.Equal(told is "odd" or "strange", docx.Names.Any(n => n.EndsWith(".xlsx", StringComparison.Ordinal)));
     }
 
+    [Theory]
+    [InlineData("xl/worksheets/sheet1.xml", "xl/worksheets/sheet9.xml")]
+    [InlineData("xl/workbook.xml", "xl/workbooks.xml")]
+    public void A_workbook_that_speaks_of_parts_which_it_lacks_is_left_out(string part, string other)
+    {
+        var path = folder.File("chart.docx");
+        new Report("The title").Add(Charts.Chart.Columns([1, 2], v => $"c{v}", v => v), caption: "A figure").Save(path);
+        using (var zip = ZipFile.Open(path, ZipArchiveMode.Update))
+        {
+            var entry = zip.GetEntry("word/embeddings/workbook1.xlsx")!;
+            var workbook = folder.File("workbook.xlsx");
+            entry.ExtractToFile(workbook, overwrite: true);
+            using (var inner = ZipFile.Open(workbook, ZipArchiveMode.Update))
+            {
+                var old = inner.GetEntry(part)!;
+                using (var from = old.Open())
+                using (var to = inner.CreateEntry(other).Open()) from.CopyTo(to);
+                old.Delete();
+            }
+            entry.Delete();
+            zip.CreateEntryFromFile(workbook, "word/embeddings/workbook1.xlsx");
+        }
+        var house = House.Read(path) with { KeepsContents = true };
+        Assert.Contains("a damaged workbook", string.Concat(house.Examine().Diagnostics.Select(d => d.Message)), StringComparison.Ordinal);
+        Assert.DoesNotContain(Save(new Report("Another") { House = house }).Names, n => n.EndsWith(".xlsx", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void A_number_that_readers_cannot_hold_is_left_out_of_a_house()
+    {
+        var path = folder.File("chart.docx");
+        new Report("The title").Add(Charts.Chart.Columns([1, 2], v => $"c{v}", v => v), caption: "A figure").Save(path);
+        Rewrite(path, "word/charts/chart1.xml", xml => xml.Replace("<c:ptCount val=\"2\"/>", "<c:ptCount val=\"2147483648\"/>", StringComparison.Ordinal));
+        Save(new Report("Another") { House = House.Read(path) with { KeepsContents = true } });
+    }
+
     [Fact]
     public void Contents_that_stand_in_the_house_alone_have_entries_that_lead_somewhere()
     {

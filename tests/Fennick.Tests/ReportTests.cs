@@ -240,4 +240,16 @@ public sealed class ReportTests : IDisposable
         Assert.Equal(["0.000", "12.345"], Table.Of([0.00001, 12.345]).Column("x", v => v).ToTable().Rows.Select(r => r.Cells[0].Content.ToPlainText()));
         Assert.Equal([Alignment.Right, Alignment.Right], table.Columns.Select(c => c.Alignment));
     }
+
+    [Theory]
+    [InlineData("x.pdf", "write `x.docx`, and let the word processor make the PDF of it")]
+    [InlineData("x.odt", "write `x.docx`")]
+    [InlineData("x", "write `x.docx`")]
+    [InlineData("season.2025", "write `season.2025.docx`")]
+    public void A_name_that_is_no_word_processor_document_is_refused(string name, string suggestion)
+    {
+        var problem = Assert.Throws<Diagnostics.ReportException>(() => new Report("x").Text("y").Save(name));
+        Assert.Equal(suggestion, problem.Diagnostics.Single().Suggestion);
+        Assert.False(File.Exists(name));
+    }
 }

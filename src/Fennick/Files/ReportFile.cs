@@ -19,12 +19,23 @@ internal static class ReportFile
     /// <exception cref="ReportException">The report has errors, it would be written over what it is made from, or the file cannot be written; an old file stays as it was.</exception>
     public static IReadOnlyList<Diagnostic> Save(ReportContent report, string path, IEnumerable<string>? inputs = null, bool force = false)
     {
+        CheckName(path);
         var full = RunContext.FullPath(path);
         Destination.Check(full, [.. inputs ?? [], .. FilesRead.SoFar, .. HouseOf(report)], force);
         var diagnostics = new List<Diagnostic>();
         using var package = Make(report, diagnostics);
         Put(package, full, diagnostics);
         return diagnostics;
+    }
+
+    /// <summary>Refuses a name that is not that of a word-processor document.</summary>
+    /// <exception cref="ReportException">It is not.</exception>
+    internal static void CheckName(string path)
+    {
+        if (path.EndsWith(".docx", StringComparison.OrdinalIgnoreCase)) return;
+        var ending = Path.GetExtension(path).ToLowerInvariant();
+        var name = ending is ".pdf" or ".doc" or ".dotx" or ".docm" or ".odt" or ".rtf" or ".html" or ".htm" or ".md" or ".txt" ? Path.ChangeExtension(path, ".docx") : $"{path}.docx";
+        throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "a report's name ends in `.docx`", $"write `{name}`{(ending is ".pdf" ? ", and let the word processor make the PDF of it" : "")}"));
     }
 
     /// <summary>Puts a package in place; a document that people have worked on is kept under another name.</summary>

@@ -57,6 +57,7 @@ internal static class EmbeddedWorkbook
     public static byte[]? Mend(byte[] bytes, ICollection<string> leftOut)
     {
         using var archive = new ZipArchive(new MemoryStream(bytes));
+        if (!LeadsSomewhere(archive)) return null;
         var mended = new Dictionary<string, XDocument>();
         var roots = Load(archive.GetEntry("[Content_Types].xml")!).Root!.Elements().Where(o => Roots.ContainsKey((string?)o.Attribute("ContentType") ?? ""))
             .DistinctBy(o => (string?)o.Attribute("PartName")).ToDictionary(o => ((string?)o.Attribute("PartName") ?? "").TrimStart('/'), o => Roots[(string)o.Attribute("ContentType")!]);
@@ -75,12 +76,29 @@ internal static class EmbeddedWorkbook
         {
             foreach (var entry in archive.Entries)
             {
-                using var to = written.CreateEntry(entry.FullName).Open();
+                var copy = written.CreateEntry(entry.FullName);
+                // The same house gives the same bytes.
+                copy.LastWriteTime = new DateTimeOffset(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
+                using var to = copy.Open();
                 using var from = mended.TryGetValue(entry.FullName, out var xml) ? new MemoryStream(HouseFile.BytesOf(xml)) : entry.Open();
                 from.CopyTo(to);
             }
         }
         return result.ToArray();
+    }
+
+    /// <summary>Whether all that the parts relate to is there: the names in a damaged file may be others than those that it speaks of.</summary>
+    private static bool LeadsSomewhere(ZipArchive archive)
+    {
+        var names = archive.Entries.Select(e => e.FullName).ToArray();
+        var known = names.ToHashSet(StringComparer.OrdinalIgnoreCase);
+        return known.Count == names.Length && archive.Entries.Where(e => e.FullName.EndsWith(".rels", StringComparison.OrdinalIgnoreCase)).All(e =>
+        {
+            // The relationships of `xl/workbook.xml` stand in `xl/_rels/workbook.xml.rels`.
+            var folder = new Uri(new Uri("part:///"), e.FullName.Replace("_rels/", "", StringComparison.Ordinal));
+            return Load(e).Root!.Elements().Where(r => (string?)r.Attribute("TargetMode") != "External")
+                .All(r => Uri.TryCreate(folder, (string?)r.Attribute("Target") ?? "", out var target) && known.Contains(Uri.UnescapeDataString(target.AbsolutePath).TrimStart('/')));
+        });
     }
 
     private static XDocument Load(ZipArchiveEntry entry)

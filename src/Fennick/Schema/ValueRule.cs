@@ -21,7 +21,8 @@ internal sealed class ValueRule(string rule)
                 var words = rest.Split(' ').Select(w => w == "\"\"" ? "" : w).ToFrozenSet();
                 return words.Contains;
             case "whole":
-                var ends = rest.Split(' ').Select(e => decimal.Parse(e, CultureInfo.InvariantCulture)).ToArray();
+                // Readers keep numbers that may not be negative as ones that may, and have rules of their own against larger ones.
+                var ends = rest.Split(' ').Select(e => decimal.Parse(e, CultureInfo.InvariantCulture)).Select(e => e == uint.MaxValue ? int.MaxValue : e).ToArray();
                 return value => decimal.TryParse(value, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var number) && number >= ends[0] && number <= ends[1];
             default:
                 var form = new Regex($@"\A(?:{rest})\z", RegexOptions.CultureInvariant | RegexOptions.NonBacktracking);
