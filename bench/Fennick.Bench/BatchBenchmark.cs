@@ -104,7 +104,7 @@ internal static class BatchBenchmark
         var watch = Stopwatch.StartNew();
         var result = batch.Run(Path.Combine(folder, into), progress =>
         {
-            if (progress.Finished == Warm) warm = watch.Elapsed;
+            if (progress.Finished == Warm) warm = watch.Elapsed - memory;
             if (progress.Finished != Few / 2 && progress.Finished != Units) return;
             // Counting what lives is not part of the work.
             var (start, wall) = (Process.GetCurrentProcess().TotalProcessorTime, watch.Elapsed);

@@ -51,7 +51,7 @@ internal sealed class LedgerHistory
                 }
                 catch (JsonException)
                 {
-                    history.Diagnostics.Add(Diagnostic.Warning(new SourcePlace(path, number, 1), "this line is torn or of another version; what it told is not known", "the unit is made again if need be"));
+                    history.Diagnostics.Add(Diagnostic.Warning(new SourcePlace(path, number, 1), "this ledger line cannot be read and is ignored; its unit may be made again", "the unit is made again if need be"));
                 }
             }
         }

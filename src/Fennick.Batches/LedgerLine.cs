@@ -102,7 +102,7 @@ internal sealed record LedgerLine
     private static string? Cut(string? text) => text is { Length: > LongestText } ? $"{text[..LongestText]}…" : text;
 
     /// <summary>Reads a line.</summary>
-    /// <exception cref="JsonException">It is no whole line of a ledger.</exception>
+    /// <exception cref="JsonException">It is not a whole line of a ledger.</exception>
     public static LedgerLine Parse(string line) => JsonSerializer.Deserialize(line, Json.LedgerLine) ?? throw new JsonException();
 }
 

@@ -29,7 +29,7 @@ internal sealed partial class NamePattern
         if (pattern.EndsWith(".docx", StringComparison.OrdinalIgnoreCase)) pattern = pattern[..^".docx".Length];
         segments = [.. pattern.Split('/')];
         if (segments.Any(s => s.Trim() is "" or "." or ".."))
-            throw new ReportException(Diagnostic.Error(place, $"`{pattern}` is no pattern for names inside the folder of the batch", "write one such as `{valley}/{apiary}.docx`"));
+            throw new ReportException(Diagnostic.Error(place, $"`{pattern}` is not a pattern for names inside the folder of the batch", "write one such as `{valley}/{apiary}.docx`"));
         var holes = Hole().Matches(pattern).Select(m => m.Groups[1].Value).ToArray();
         if (holes.Length == 0) throw new ReportException(Diagnostic.Error(place, $"`{pattern}` gives all units one name", $"put a column into it, such as `{{{roster.Columns.FirstOrDefault() ?? "row"}}}`"));
         foreach (var hole in holes.Where(h => h != "row")) roster.FindColumn(hole, place);
@@ -44,7 +44,7 @@ internal sealed partial class NamePattern
     /// <summary>A name for a file or a folder: what cannot stand in one becomes a hyphen, and what is too long is cut and told apart by a hash.</summary>
     internal static string Safe(string name)
     {
-        // Half a character comes as the sign for none; neither that nor what is no character can be normalised.
+        // Half a character comes as the sign for none; neither that nor what is not a character can be normalised.
         var safe = Composed.Of(string.Concat(name.EnumerateRunes().Select(r => Rune.IsControl(r) || r == Rune.ReplacementChar || (r.Value & 0xFFFE) == 0xFFFE || r.Value is >= 0xFDD0 and <= 0xFDEF || Forbidden.Contains(r.ToString(), StringComparison.Ordinal) ? "-" : r.ToString()))).Trim().TrimEnd('.', ' ');
         // A hidden file, or only dots.
         if (safe.StartsWith('.')) safe = "-" + safe.TrimStart('.');

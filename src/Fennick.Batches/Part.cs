@@ -33,7 +33,7 @@ public readonly record struct Part(int Index, int Count)
         ArgumentNullException.ThrowIfNull(text);
         if (text == "auto") return FromEnvironment(Environment.GetEnvironmentVariable);
         return text.Split('/') is [var index, var count] && Number(index) is > 0 and var i && Number(count) is { } n && i <= n ? new Part(i, n)
-            : throw new ReportException(Diagnostic.Error(null, $"`{text}` is no part of a roster", "write `3/40` for the third of forty, or `auto` in an array job"));
+            : throw new ReportException(Diagnostic.Error(null, $"`{text}` is not a part of a roster", "write `3/40` for the third of forty, or `auto` in an array job"));
     }
 
     /// <summary>Whether a unit is of this part: by a hash of its name, so that parts never overlap and together miss nothing.</summary>

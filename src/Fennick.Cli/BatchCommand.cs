@@ -11,22 +11,22 @@ namespace Fennick.Cli;
 internal sealed class BatchCommand
 {
     private readonly ManuscriptArguments manuscript = new();
-    private readonly Option<string?> roster = new("--roster") { Description = "The units: a CSV file, or JSON, whose columns give the parameters.", HelpName = "FILE" };
-    private readonly Option<string?> into = new("--into") { Description = "The folder for the documents.", HelpName = "DIR" };
-    private readonly Option<string?> name = new("--name") { Description = "How the documents are called, such as {valley}/{apiary}.docx; the first column that is a parameter if not given.", HelpName = "PATTERN" };
-    private readonly Option<string?> jobs = new("--jobs") { Description = "How many units are made at once; as many as there are processors if not given.", HelpName = "N" };
-    private readonly Option<string> only = new("--only") { Description = "Which units are made: changed, failed or all; changed if not given.", HelpName = "all|changed|failed", DefaultValueFactory = _ => "changed" };
-    private readonly Option<string?> first = new("--first") { Description = "How many units are made at most.", HelpName = "N" };
-    private readonly Option<string[]> where = ManuscriptArguments.Pairs("--where", "COLUMN=VALUE", "Makes only units that hold this; may be given more than once.");
-    private readonly Option<string?> part = new("--part") { Description = "Makes one machine's share of the roster, such as 3/40; auto takes it from an array job.", HelpName = "I/N" };
-    private readonly Option<string?> timeLimit = new("--time-limit") { Description = "How long a unit may take, such as 30s or 5m.", HelpName = "TIME" };
-    private readonly Option<string?> bind = new("--bind") { Description = "Puts all units into this one document, each as a chapter.", HelpName = "FILE" };
-    private readonly Option<string?> group = new("--group") { Description = "With --bind: a column whose values head the chapters below them.", HelpName = "COLUMN" };
-    private readonly Option<string?> memoryLimit = new("--memory-limit") { Description = "How much memory a unit may take, such as 500MB or 2GB.", HelpName = "SIZE" };
-    private readonly Option<bool> inProcess = new("--in-process") { Description = "Makes all units in this process; a step that ends it ends the batch." };
+    private readonly Option<string?> roster = new("--roster") { Description = "The units: a CSV or JSON file whose columns give the parameters. Required.", HelpName = "FILE" };
+    private readonly Option<string?> into = new("--into") { Description = "The folder for the documents. Required, unless --bind is given.", HelpName = "DIR" };
+    private readonly Option<string?> name = new("--name") { Description = "The pattern of the documents' names, such as {valley}/{apiary}.docx (default: the first column that is a parameter).", HelpName = "PATTERN" };
+    private readonly Option<string?> jobs = new("--jobs") { Description = "How many units are made at once (default: the number of processors).", HelpName = "N" };
+    private readonly Option<string?> only = new("--only") { Description = "Which units are made: those that are new or changed, those that failed, or all (default: changed).", HelpName = "changed|failed|all" };
+    private readonly Option<string?> first = new("--first") { Description = "The largest number of units to make (default: no limit).", HelpName = "N" };
+    private readonly Option<string[]> where = ManuscriptArguments.Pairs("--where", "COLUMN=VALUE", "Makes only the units with this value in a column. May be repeated.");
+    private readonly Option<string?> part = new("--part") { Description = "Makes one machine's share of the roster, such as 3/40; auto reads it from an array job's variables (default: the whole roster).", HelpName = "I/N" };
+    private readonly Option<string?> timeLimit = new("--time-limit") { Description = "How long a unit may take, such as 30s or 5m (default: no limit).", HelpName = "TIME" };
+    private readonly Option<string?> bind = new("--bind") { Description = "Puts all units into this one document, each as a chapter. Takes the place of --into.", HelpName = "FILE" };
+    private readonly Option<string?> group = new("--group") { Description = "With --bind: a column whose values become headings above the chapters.", HelpName = "COLUMN" };
+    private readonly Option<string?> memoryLimit = new("--memory-limit") { Description = "How much memory a unit may take, such as 500MB or 2GB (default: no limit).", HelpName = "SIZE" };
+    private readonly Option<bool> inProcess = new("--in-process") { Description = "Makes all units in this process: quicker to start, but a step that crashes ends the whole batch." };
     private readonly Option<bool> force = ManuscriptArguments.Force();
-    private readonly Option<bool> quiet = new("--quiet") { Description = "Says nothing but what is wrong." };
-    private readonly Option<bool> json = new("--json") { Description = "Writes a JSON object for each unit and one for the batch, a line each." };
+    private readonly Option<bool> quiet = new("--quiet") { Description = "Prints errors only." };
+    private readonly Option<bool> json = new("--json") { Description = "Prints one line of JSON for each unit and one for the batch." };
 
     public static Command Create() => new BatchCommand().Build();
 
@@ -46,8 +46,8 @@ internal sealed class BatchCommand
             if (call.GetValue(group) is not null && call.GetValue(bind) is null) call.AddError("`--group` goes with `--bind`");
             if (call.GetValue(jobs) is { } number && ReadCount(number) is null) call.AddError($"`{number}` is not a number of jobs; write a whole number from 1 on");
             if (call.GetValue(first) is { } count && ReadCount(count) is null) call.AddError($"`{count}` is not a number of units; write a whole number from 1 on");
-            if (call.GetValue(timeLimit) is { } limit && ReadTime(limit) is null) call.AddError($"`{limit}` is no time; write `30s`, `5m` or `1h`");
-            if (call.GetValue(memoryLimit) is { } most && ReadSize(most) is null) call.AddError($"`{most}` is no size; write `500MB` or `2GB`, and at least 50MB");
+            if (call.GetValue(timeLimit) is { } limit && ReadTime(limit) is null) call.AddError($"`{limit}` is not a time; write `30s`, `5m` or `1h`");
+            if (call.GetValue(memoryLimit) is { } most && ReadSize(most) is null) call.AddError($"`{most}` is not a size; write `500MB` or `2GB`, and at least 50MB");
             if (call.GetValue(memoryLimit) is not null && (call.GetResult(inProcess) is { Implicit: false } || call.GetValue(bind) is not null)) call.AddError("`--memory-limit` needs processes of their own for the units, which `--in-process` and `--bind` do without");
         });
         command.SetAction(Run);

@@ -75,7 +75,7 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
         var slowest = result.Outcomes.Where(o => o.State != UnitState.Unchanged).OrderByDescending(o => o.Duration).Take(3).ToArray();
         if (slowest.Length > 1) Terminal.Say($"slowest: {string.Join(", ", slowest.Select(o => $"{o.Unit.Name} ({Terminal.Describe(o.Duration)})"))}");
         if (result.Left > 0) Terminal.Say($"stopped, and {result.Left} {(result.Left == 1 ? "is" : "are")} left; the same command goes on with them");
-        else if (result.Count(UnitState.Failed) > 0) Terminal.Say("when the cause is mended, the same command makes what failed");
+        else if (result.Count(UnitState.Failed) > 0) Terminal.Say("fix the cause and run the same command again: only failed and changed units are made");
     }
 
     /// <summary>What deserves attention, each kind once with the units that it concerns.</summary>

@@ -9,8 +9,9 @@ internal static class CheckCommand
 {
     public static Command Create()
     {
-        var manuscript = new ManuscriptArguments();
-        var command = new Command("check", "Finds mistakes in a manuscript without running its steps, or shows what is found in a house.") { manuscript.File, manuscript.With };
+        var manuscript = new ManuscriptArguments("file");
+        manuscript.File.Description = "A manuscript (.ms.md), a house or a report (.docx, .dotx).";
+        var command = new Command("check", "Finds mistakes in a manuscript without running its steps, or shows what is found in a house or a report.") { manuscript.File, manuscript.With };
         command.SetAction(call => Run(call.GetRequiredValue(manuscript.File), manuscript.Settings(call)));
         return command;
     }

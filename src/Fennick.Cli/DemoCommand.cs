@@ -10,13 +10,13 @@ internal static class DemoCommand
 {
     public static Command Create()
     {
-        var into = new Option<string>("--into") { Description = "The folder for them.", HelpName = "DIR", DefaultValueFactory = _ => "fennick-demo" };
+        var into = new Option<string?>("--into") { Description = "The folder for the examples (default: fennick-demo).", HelpName = "DIR" };
         into.Validators.Add(result =>
         {
             if (result.Tokens is [{ Value: var name }] && string.IsNullOrWhiteSpace(name)) result.AddError("the name of the folder is empty");
         });
         var command = new Command("demo", "Writes the example reports, with the manuscripts and data they are made from.") { into };
-        command.SetAction(call => Run(Path.GetFullPath(call.GetRequiredValue(into))));
+        command.SetAction(call => Run(Path.GetFullPath(call.GetValue(into) ?? "fennick-demo")));
         return command;
     }
 

@@ -8,8 +8,8 @@ internal static class GatherCommand
 {
     public static Command Create()
     {
-        var folders = new Argument<string[]>("folders") { Description = "The folders of the parts; the first takes all documents and the ledger of the whole.", Arity = ArgumentArity.OneOrMore };
-        var command = new Command("gather", "Puts the parts of a batch together that many machines have made.") { folders };
+        var folders = new Argument<string[]>("folders") { Description = "The folders of the parts. The first receives all documents and the ledger of the whole.", Arity = ArgumentArity.OneOrMore };
+        var command = new Command("gather", "Puts together the parts of a batch that several machines have made.") { folders };
         command.SetAction(call =>
         {
             var isWhole = true;

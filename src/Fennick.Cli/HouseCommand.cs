@@ -43,7 +43,7 @@ internal static class HouseCommand
     private static Command CreateNew()
     {
         var name = new Argument<string>("name") { Description = $"One of Fennick's own houses: {string.Join(", ", House.All.Select(h => h.Name))}." };
-        var file = new Argument<string>("file") { Description = "The file to write, which ends in .docx." };
+        var file = new Argument<string>("file") { Description = "The file to write. Its name ends in .docx." };
         var command = new Command("new", "Writes one of Fennick's own houses as a file to edit in a word processor.") { name, file };
         command.SetAction(call => New(call.GetRequiredValue(name), call.GetRequiredValue(file)));
         return command;
@@ -52,7 +52,7 @@ internal static class HouseCommand
     private static Command CreateCheck()
     {
         var file = new Argument<string>("file") { Description = "A .docx or .dotx file, or the name of one of Fennick's own houses." };
-        var specimen = new Option<string?>("--specimen") { Description = "Where the specimen of all styles goes; beside the house if not given.", HelpName = "FILE" };
+        var specimen = new Option<string?>("--specimen") { Description = "The file for the specimen of all styles (default: beside the house).", HelpName = "FILE" };
         var command = new Command("check", "Shows what is found in a house, and writes a specimen of all its styles.") { file, specimen };
         command.SetAction(call => Check(call.GetRequiredValue(file), call.GetValue(specimen)));
         return command;
@@ -61,7 +61,7 @@ internal static class HouseCommand
     private static int New(string name, string file) => Terminal.Telling(() =>
     {
         if (House.All.FirstOrDefault(h => string.Equals(h.Name, name, StringComparison.OrdinalIgnoreCase)) is not { } house)
-            throw new ReportException(Diagnostic.Error(null, $"`{name}` is none of Fennick's own houses", $"they are {string.Join(", ", House.All.Select(h => $"`{h.Name}`"))}"));
+            throw new ReportException(Diagnostic.Error(null, $"`{name}` is not one of Fennick's own houses", $"they are {string.Join(", ", House.All.Select(h => $"`{h.Name}`"))}"));
         if (!file.EndsWith(".docx", StringComparison.OrdinalIgnoreCase)) throw new ReportException(Diagnostic.Error(new SourcePlace(file, 0, 0), "a house's name ends in `.docx`", $"write `{file}.docx`"));
         // Somebody may have worked on it.
         if (File.Exists(file)) throw new ReportException(Diagnostic.Error(new SourcePlace(file, 0, 0), "there is such a file already", "name a new one, or move this one away"));

@@ -3,13 +3,13 @@ using System.CommandLine;
 namespace Fennick.Cli;
 
 /// <summary>What every command takes that runs or reads a manuscript: the file, values of parameters, settings.</summary>
-internal sealed class ManuscriptArguments
+internal sealed class ManuscriptArguments(string file = "manuscript")
 {
-    public Argument<string> File { get; } = new("manuscript") { Description = "The manuscript, a file that ends in .ms.md." };
+    public Argument<string> File { get; } = new(file) { Description = "The manuscript, a file whose name ends in .ms.md." };
 
-    public Option<string[]> Set { get; } = Pairs("--set", "NAME=VALUE", "The value of a parameter; may be given more than once.");
+    public Option<string[]> Set { get; } = Pairs("--set", "NAME=VALUE", "The value of a parameter. May be repeated.");
 
-    public Option<string[]> With { get; } = Pairs("--with", "KEY=VALUE", "A setting that counts instead of the manuscript's own, such as listing=shown; may be given more than once.");
+    public Option<string[]> With { get; } = Pairs("--with", "KEY=VALUE", "A setting that overrides the manuscript's own, such as listing=shown. May be repeated.");
 
     /// <summary>The values of parameters; of several for one name the last counts.</summary>
     public Dictionary<string, string> Parameters(ParseResult call) => Read(call.GetValue(Set));
@@ -21,7 +21,7 @@ internal sealed class ManuscriptArguments
     public static Dictionary<string, string> Read(string[]? pairs) => (pairs ?? []).Select(s => s.Split('=', 2)).GroupBy(p => p[0]).ToDictionary(g => g.Key, g => g.Last()[1]);
 
     /// <summary>The option that allows to replace what is protected.</summary>
-    public static Option<bool> Force() => new("--force") { Description = "Replaces documents that are protected against writing too." };
+    public static Option<bool> Force() => new("--force") { Description = "Also replaces documents that are read-only." };
 
     /// <summary>Refuses an empty name.</summary>
     public static void NeedsName(Argument<string> argument) => argument.Validators.Add(result =>

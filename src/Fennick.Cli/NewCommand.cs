@@ -11,23 +11,23 @@ internal static class NewCommand
 {
     private static readonly (string Name, string Meaning)[] Kinds =
     [
-        ("short", "a short report: a few pages with a table and a figure"),
-        ("annual", "an annual report: contents, sections for each valley, sources"),
-        ("unit", "a report for one unit of many: parameters, and a roster of the units"),
+        ("short", "a few pages with a table and a figure"),
+        ("annual", "contents, sections for each valley, sources"),
+        ("unit", "one report for each unit: parameters and a roster"),
     ];
 
     public static Command Create()
     {
         var folder = new Argument<string>("folder") { Description = "The folder to make." };
         ManuscriptArguments.NeedsName(folder);
-        var title = new Option<string?>("--title") { Description = "The report's title.", HelpName = "TITLE" };
-        var author = new Option<string?>("--author") { Description = "Who writes it.", HelpName = "NAME" };
-        var kind = new Option<string?>("--kind") { Description = $"What is made: {string.Join("; ", Kinds.Select(k => $"{k.Name} ({k.Meaning})"))}.", HelpName = "KIND" };
+        var title = new Option<string?>("--title") { Description = "The report's title (default: asked for in a terminal, else the folder's name).", HelpName = "TITLE" };
+        var author = new Option<string?>("--author") { Description = "The report's author (default: asked for in a terminal, else your user name).", HelpName = "NAME" };
+        var kind = new Option<string?>("--kind") { Description = $"The kind of report (default: asked for in a terminal, else short): {string.Join("; ", Kinds.Select(k => $"{k.Name} ({k.Meaning})"))}.", HelpName = "KIND" };
         kind.Validators.Add(result =>
         {
-            if (result.Tokens is [{ Value: var name }] && Kinds.All(k => k.Name != name)) result.AddError($"`{name}` is no kind of report; the kinds are {string.Join(", ", Kinds.Select(k => $"`{k.Name}`"))}");
+            if (result.Tokens is [{ Value: var name }] && Kinds.All(k => k.Name != name)) result.AddError($"`{name}` is not a kind of report; the kinds are {string.Join(", ", Kinds.Select(k => $"`{k.Name}`"))}");
         });
-        var command = new Command("new", "Makes a small working folder: a manuscript with data that can be written at once.") { folder, title, author, kind };
+        var command = new Command("new", "Makes a folder with a small working manuscript and its data.") { folder, title, author, kind };
         command.SetAction(call => Run(call.GetRequiredValue(folder), call.GetValue(title), call.GetValue(author), call.GetValue(kind)));
         return command;
     }
@@ -44,7 +44,7 @@ internal static class NewCommand
         var asks = !Console.IsInputRedirected && !Console.IsOutputRedirected;
         title ??= asks ? AnsiConsole.Ask("Title:", Path.GetFileName(path)) : Path.GetFileName(path);
         author ??= asks ? AnsiConsole.Ask("Author:", Environment.UserName) : Environment.UserName;
-        kind ??= asks ? Kinds[Array.IndexOf(Kinds.Select(k => k.Meaning).ToArray(), AnsiConsole.Prompt(new SelectionPrompt<string>().Title("What is it?").AddChoices(Kinds.Select(k => k.Meaning))))].Name : Kinds[0].Name;
+        kind ??= asks ? AnsiConsole.Prompt(new SelectionPrompt<string>().Title("What is it?").AddChoices(Kinds.Select(k => $"{k.Name}: {k.Meaning}"))).Split(':')[0] : Kinds[0].Name;
         try
         {
             Copy(Path.Combine(AppContext.BaseDirectory, "new", "all"), path, title, author);

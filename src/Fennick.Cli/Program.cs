@@ -1,5 +1,4 @@
 using System.CommandLine;
-using System.CommandLine.Parsing;
 using Fennick.Cli;
 using Fennick.Diagnostics;
 using Fennick.Files;
@@ -19,18 +18,20 @@ var root = new RootCommand("Fennick makes editable word-processor reports from a
     DemoCommand.Create(),
 };
 root.HelpName = "fennick";
+HelpPages.AddTo(root);
 var call = root.Parse(args);
 if (call.CommandResult.Command is { Subcommands.Count: > 0 } group && call.UnmatchedTokens.FirstOrDefault(t => !t.StartsWith('-')) is { } unknown)
 {
     var name = group == root ? "fennick" : $"fennick {group.Name}";
-    Terminal.Error($"there is no command `{unknown}`{(Nearest.Suggest(unknown, group.Subcommands.Select(c => c.Name)) is { } near ? $"; {near}" : "")}");
-    Terminal.Say(Nearest.Find(unknown, group.Subcommands.Select(c => c.Name)) is { } meant ? $"`{name} {meant} --help` says what it takes." : $"`{name} --help` lists the commands.");
+    var meant = Nearest.Find(unknown, group.Subcommands.Select(c => c.Name));
+    Terminal.Error($"there is no command `{unknown}`{(meant is null ? "" : $"; did you mean `{meant}`?")}");
+    Terminal.Say($"See `{name} {(meant is null ? "" : $"{meant} ")}--help`.");
     return ExitCodes.WrongCall;
 }
 if (call.Errors.Count > 0)
 {
     foreach (var error in call.Errors) Terminal.Error(error.Message);
-    Terminal.Say(call.CommandResult.Parent is CommandResult parent ? $"`fennick {(parent.Command == root ? "" : $"{parent.Command.Name} ")}{call.CommandResult.Command.Name} --help` says what it takes." : "`fennick --help` lists the commands.");
+    Terminal.Say(call.CommandResult.Command == root ? "See `fennick --help`." : $"See `fennick {HelpPages.NameOf(call.CommandResult.Command)} --help`.");
     return ExitCodes.WrongCall;
 }
 WorkingFolder.Follows = true;

@@ -12,8 +12,8 @@ internal static class TryCommand
     public static Command Create()
     {
         var manuscript = new ManuscriptArguments();
-        var label = new Argument<string?>("label") { Description = "The last step to run; all of them if not given.", Arity = ArgumentArity.ZeroOrOne };
-        var command = new Command("try", "Runs the steps of a manuscript up to one of them and shows what each gives.") { manuscript.File, label, manuscript.Set, manuscript.With };
+        var label = new Argument<string?>("label") { Description = "The label of the last step to run (default: all steps).", Arity = ArgumentArity.ZeroOrOne };
+        var command = new Command("try", "Runs the steps of a manuscript, all or up to one of them, and shows what each gives. Writes no report.") { manuscript.File, label, manuscript.Set, manuscript.With };
         command.SetAction(call => Run(call.GetRequiredValue(manuscript.File), call.GetValue(label), manuscript.Parameters(call), manuscript.Settings(call)));
         return command;
     }

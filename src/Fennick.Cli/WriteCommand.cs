@@ -12,9 +12,9 @@ internal static class WriteCommand
     public static Command Create()
     {
         var manuscript = new ManuscriptArguments();
-        var output = new Option<string?>("--out") { Description = "Where the report goes; beside the manuscript if not given.", HelpName = "FILE" };
+        var output = new Option<string?>("--out") { Description = "The file or folder for the report (default: beside the manuscript).", HelpName = "FILE" };
         var force = ManuscriptArguments.Force();
-        var open = new Option<bool>("--open") { Description = "Open the report when it is written." };
+        var open = new Option<bool>("--open") { Description = "Opens the report when it is written." };
         var command = new Command("write", "Writes a manuscript's report.") { manuscript.File, output, manuscript.Set, manuscript.With, force, open };
         command.SetAction(call =>
         {

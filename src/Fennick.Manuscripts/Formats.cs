@@ -14,7 +14,7 @@ public static class Formats
     /// </summary>
     /// <param name="name">Its name: lower-case letters and hyphens, at least two.</param>
     /// <param name="format">Gives the text of a value, what stands behind the name of the format, and the language.</param>
-    /// <exception cref="ReportException">The name cannot be one, or this is no step of a manuscript.</exception>
+    /// <exception cref="ReportException">The name cannot be one, or this is not a step of a manuscript.</exception>
     /// <example><code>Formats.Add("grade", (value, argument, language) => (double)value >= 30 ? "A" : "B");</code></example>
     public static void Add(string name, Func<object, string, Language, string> format)
     {

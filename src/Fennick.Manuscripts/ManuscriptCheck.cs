@@ -52,7 +52,7 @@ internal static partial class ManuscriptCheck
         foreach (var reference in tree.References.Values.SelectMany(r => r.Labels))
         {
             if (!reference.Values.IsEmpty || known.Contains(reference.Text) || mayHaveOthers || computed.Any(c => c.IsMatch(reference.Text))) continue;
-            yield return Diagnostic.Error(reference.Place, $"nothing is labelled `{reference.Text}`", Nearest.Suggest(reference.Text, known) ?? (known.Count == 0 ? null : $"the labels are {string.Join(", ", known.Order(StringComparer.Ordinal).Select(l => $"`{l}`"))}"));
+            yield return Diagnostic.Error(reference.Place, $"there is no label `{reference.Text}`", Nearest.Suggest(reference.Text, known) ?? (known.Count == 0 ? null : $"the labels are {string.Join(", ", known.Order(StringComparer.Ordinal).Select(l => $"`{l}`"))}"));
         }
     }
 

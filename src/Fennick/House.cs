@@ -80,7 +80,7 @@ public sealed record House
 
     /// <summary>Reads a house from a <c>.docx</c> or <c>.dotx</c> file.</summary>
     /// <param name="path">The file.</param>
-    /// <exception cref="ReportException">It cannot be read, is no word-processor document, or is not sound.</exception>
+    /// <exception cref="ReportException">It cannot be read, is not a word-processor document, or is not sound.</exception>
     public static House Read(string path)
     {
         ArgumentNullException.ThrowIfNull(path);
@@ -90,7 +90,7 @@ public sealed record House
     /// <summary>Reads a house from a stream, such as one of an upload or a resource.</summary>
     /// <param name="stream">The bytes of a <c>.docx</c> or <c>.dotx</c> file, from where the stream stands to its end.</param>
     /// <param name="name">What messages call it.</param>
-    /// <exception cref="ReportException">It is no word-processor document, or is not sound.</exception>
+    /// <exception cref="ReportException">It is not a word-processor document, or is not sound.</exception>
     public static House Read(Stream stream, string name = "house")
     {
         ArgumentNullException.ThrowIfNull(name);
@@ -117,7 +117,7 @@ public sealed record House
             return System.IO.File.Exists(RunContext.FullPath(path)) ? Read(path)
                 : throw new ReportException(Diagnostic.Error(place, $"there is no file `{nameOrPath}`", Nearest.SuggestFile(path)));
         }
-        throw new ReportException(Diagnostic.Error(place, $"`{nameOrPath}` is no house", Nearest.Suggest(nameOrPath, All.Select(h => h.Name)) ?? $"the houses are {string.Join(", ", All.Select(h => $"`{h.Name}`"))}, or a file such as `house.docx`"));
+        throw new ReportException(Diagnostic.Error(place, $"`{nameOrPath}` is not a house", Nearest.Suggest(nameOrPath, All.Select(h => h.Name)) ?? $"the houses are {string.Join(", ", All.Select(h => $"`{h.Name}`"))}, or a file such as `house.docx`"));
     }
 
     /// <summary>What Fennick finds in the house.</summary>

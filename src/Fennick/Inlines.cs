@@ -70,7 +70,7 @@ public static class Inlines
     /// <param name="words">Inline Markdown with values.</param>
     /// <param name="file">Filled in by the compiler.</param>
     /// <param name="line">Filled in by the compiler.</param>
-    /// <exception cref="ReportException">This is no colour, the words are no single line, or a format does not fit its value.</exception>
+    /// <exception cref="ReportException">This is not a colour, the words are no single line, or a format does not fit its value.</exception>
     public static Inline Colour(string colour, ProseTemplate words, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
     {
         ArgumentNullException.ThrowIfNull(words);

@@ -44,7 +44,7 @@ public readonly record struct Length : IComparable<Length>
     public static Length FromTwips(int value) => new(value * PerTwip);
 
     /// <summary>Reads "15 cm", "8mm", "6.5 in" or "12 pt".</summary>
-    /// <returns>False if the text is no length.</returns>
+    /// <returns>False if the text is not a length.</returns>
     public static bool TryParse(string? text, out Length length)
     {
         length = Zero;

@@ -225,7 +225,7 @@ public sealed class Report
     }
 
     /// <summary>The report as it stands, immutable.</summary>
-    /// <exception cref="ReportException">The title or the subtitle is no single line.</exception>
+    /// <exception cref="ReportException">The title or the subtitle is not a single line.</exception>
     public ReportContent Build() => new()
     {
         Title = Title?.ToInlines(Language, null),

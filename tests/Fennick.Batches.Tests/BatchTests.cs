@@ -284,8 +284,8 @@ public sealed class BatchTests : IDisposable
         Assert.Equal(["B4690E", "1F5C7A", "4E6B1F"], new[] { "Alder Bank", "Mill Orchard", "Rook Wood" }.Select(Accent));
         Assert.Equal(3, Ledger().Where(l => l.TryGetProperty("house", out _)).Select(l => l.GetProperty("house").GetString()).Distinct().Count());
         var wrong = Assert.Throws<ReportException>(() => Of(Plain, "parameter look: tansy\nhouse: {look}", "apiary,look\nAlder Bank,tansy\nRook Wood,tanzy\n").Run(folder.File("wrong")));
-        Assert.EndsWith("roster.csv:3:2: error: `tanzy` is no house; did you mean `tansy`?", wrong.Message, StringComparison.Ordinal);
-        Assert.Contains("`{lok}` is no parameter of the manuscript; did you mean `look`?", Assert.Throws<ReportException>(() => Of(Plain, "parameter look: tansy\nhouse: {lok}")).Message, StringComparison.Ordinal);
+        Assert.EndsWith("roster.csv:3:2: error: `tanzy` is not a house; did you mean `tansy`?", wrong.Message, StringComparison.Ordinal);
+        Assert.Contains("`{lok}` is not a parameter of the manuscript; did you mean `look`?", Assert.Throws<ReportException>(() => Of(Plain, "parameter look: tansy\nhouse: {lok}")).Message, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -49,7 +49,7 @@ public sealed class RosterTests : IDisposable
     [Theory]
     [InlineData("apiary\n", null, "roster.csv:1:1: error: the roster has no rows")]
     [InlineData("valley\nAlderwick\n", null, "unit.ms.md:2:1: error: the roster has no column for the parameter `apiary`, which has no value of its own")]
-    [InlineData("apiary,hives\nAlder Bank,many\n", null, "roster.csv:2:2: error: `many` is no value for the parameter `hives`, which is a whole number")]
+    [InlineData("apiary,hives\nAlder Bank,many\n", null, "roster.csv:2:2: error: `many` is not a value for the parameter `hives`, which is a whole number")]
     [InlineData("apiary,hives\n,3\n", null, "roster.csv:2:1: error: the parameter `apiary` has no value in this row")]
     [InlineData("apiary\nAlder Bank\nAlder Bank\n", null, "roster.csv:3:1: error: this unit would be written to `Alder Bank.docx`, as that of row 1 is; name the documents with `--name`")]
     [InlineData("apiary\nAlder Bank\nALDER bank\n", null, "roster.csv:3:1: error: this unit would be written to `ALDER bank.docx`, as that of row 1 is, which differs from it in nothing but capitals")]
@@ -57,8 +57,8 @@ public sealed class RosterTests : IDisposable
     [InlineData("apiary,apiary\nA,B\n", null, "roster.csv:1:2: error: the roster has two columns called `apiary`")]
     [InlineData("apiary,hives\nA,1,2\n", null, "roster.csv:2:1: error: this row has 3 cells, but the roster has 2 columns")]
     [InlineData("apiary\nA\n", "{apairy}", "--name: error: the roster has no column `apairy`; did you mean `apiary`?")]
-    [InlineData("apiary\nA\n", "../{apiary}", "--name: error: `../{apiary}` is no pattern for names inside the folder of the batch")]
-    [InlineData("apiary\nA\n", "/tmp/{apiary}", "--name: error: `/tmp/{apiary}` is no pattern for names inside the folder of the batch")]
+    [InlineData("apiary\nA\n", "../{apiary}", "--name: error: `../{apiary}` is not a pattern for names inside the folder of the batch")]
+    [InlineData("apiary\nA\n", "/tmp/{apiary}", "--name: error: `/tmp/{apiary}` is not a pattern for names inside the folder of the batch")]
     [InlineData("apiary\nA\n", "report.docx", "--name: error: `report` gives all units one name")]
     [InlineData("apiary,hives\nA,1\nA.docx,2\n", "{apiary}/{hives}", null)]
     public void Mistakes_are_told_before_anything_runs(string roster, string? name, string? message)
@@ -88,8 +88,8 @@ public sealed class RosterTests : IDisposable
         var roster = new StringBuilder("apiary,hives\n");
         for (var row = 1; row <= 2000; row++) roster.Append(System.Globalization.CultureInfo.InvariantCulture, $"Apiary {row},{(row is 1743 or 1999 ? "x" : "3")}\n");
         var message = Fail(() => Csv(roster.ToString()));
-        Assert.Contains("roster.csv:1744:2: error: `x` is no value", message, StringComparison.Ordinal);
-        Assert.Contains("roster.csv:2000:2: error: `x` is no value", message, StringComparison.Ordinal);
+        Assert.Contains("roster.csv:1744:2: error: `x` is not a value", message, StringComparison.Ordinal);
+        Assert.Contains("roster.csv:2000:2: error: `x` is not a value", message, StringComparison.Ordinal);
         Assert.StartsWith("error: there is no data file", Fail(() => Roster.Read("nowhere.csv")), StringComparison.Ordinal);
     }
 
@@ -154,7 +154,7 @@ public sealed class RosterTests : IDisposable
     public void A_part_is_read(string text, int index, int count)
     {
         if (count > 0) Assert.Equal(new Part(index, count), Part.Parse(text));
-        else Assert.Contains("is no part of a roster", Assert.Throws<ReportException>(() => Part.Parse(text)).Message, StringComparison.Ordinal);
+        else Assert.Contains("is not a part of a roster", Assert.Throws<ReportException>(() => Part.Parse(text)).Message, StringComparison.Ordinal);
     }
 
     [Theory]

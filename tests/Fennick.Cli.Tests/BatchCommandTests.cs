@@ -65,7 +65,7 @@ public sealed class BatchCommandTests : IDisposable
     [InlineData("name the units: `--roster FILE`", "unit.ms.md", "--into", "reports")]
     [InlineData("say where the documents go: `--into DIR`, or `--bind FILE` for one document of all", "unit.ms.md", "--roster", "roster.csv")]
     [InlineData("`--group` goes with `--bind`", "unit.ms.md", "--roster", "roster.csv", "--into", "reports", "--group", "apiary")]
-    [InlineData("`soon` is no time; write `30s`, `5m` or `1h`", "unit.ms.md", "--roster", "roster.csv", "--into", "reports", "--time-limit", "soon")]
+    [InlineData("`soon` is not a time; write `30s`, `5m` or `1h`", "unit.ms.md", "--roster", "roster.csv", "--into", "reports", "--time-limit", "soon")]
     [InlineData("`0` is not a number of jobs; write a whole number from 1 on", "unit.ms.md", "--roster", "roster.csv", "--into", "reports", "--jobs", "0")]
     public void A_wrong_call_is_told(string message, params string[] arguments)
     {

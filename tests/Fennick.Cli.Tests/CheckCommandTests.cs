@@ -19,9 +19,9 @@ public sealed class CheckCommandTests : IDisposable
         Assert.Equal((1, ""), (result.ExitCode, result.Output));
         Assert.Equal(
             [
-                "bad.ms.md:7:2: error: `perecent 1` is no format for any value; did you mean `percent 1`?",
-                "bad.ms.md:7:52: error: `unitt kg` is no format for any value; did you mean `unit kg`?",
-                "bad.ms.md:7:17: error: nothing is labelled `tabl`; did you mean `table`?",
+                "bad.ms.md:7:2: error: `perecent 1` is not a format for any value; did you mean `percent 1`?",
+                "bad.ms.md:7:52: error: `unitt kg` is not a format for any value; did you mean `unit kg`?",
+                "bad.ms.md:7:17: error: there is no label `tabl`; did you mean `table`?",
                 "bad.ms.md:7:30: error: the name 'm' does not exist in the current context (CS0103)",
             ], result.Errors.TrimEnd('\n').Split('\n'));
     }

@@ -27,7 +27,7 @@ public sealed class HouseCommandTests : IDisposable
         var again = FennickCommand.Run(folder.Path, "house", "new", "heron", "ours.docx");
         Assert.Equal(1, again.ExitCode);
         Assert.StartsWith("ours.docx:1:1: error: there is such a file already", again.Errors, StringComparison.Ordinal);
-        Assert.Contains("`fint` is none of Fennick's own houses", FennickCommand.Run(folder.Path, "house", "new", "fint", "other.docx").Errors, StringComparison.Ordinal);
+        Assert.Contains("`fint` is not one of Fennick's own houses", FennickCommand.Run(folder.Path, "house", "new", "fint", "other.docx").Errors, StringComparison.Ordinal);
 
         var check = FennickCommand.Run(folder.Path, "check", "ours.docx");
         Assert.True(check.ExitCode == 0, check.Errors);
@@ -52,6 +52,6 @@ public sealed class HouseCommandTests : IDisposable
         folder.Write("letter.docx", "Dear all");
         var wrong = FennickCommand.Run(folder.Path, "house", "check", "letter.docx");
         Assert.Equal(1, wrong.ExitCode);
-        Assert.Equal("letter.docx:1:1: error: the file is no word-processor document; name a `.docx` or `.dotx` file\n", wrong.Errors);
+        Assert.Equal("letter.docx:1:1: error: the file is not a word-processor document; name a `.docx` or `.dotx` file\n", wrong.Errors);
     }
 }

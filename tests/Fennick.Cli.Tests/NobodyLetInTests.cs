@@ -52,7 +52,7 @@ public sealed class NobodyLetInTests : IDisposable
             for (var i = 0; i < 70; i++) endless.Write(new string('x', 1024 * 1024));
         var result = Run("batch", "unit.ms.md", "--roster", "roster.csv", "--into", "reports");
         Assert.True(result.ExitCode == 0, result.Errors);
-        Assert.Contains("ledger.jsonl:1:1: warning: this line is torn or of another version", result.Errors, StringComparison.Ordinal);
+        Assert.Contains("ledger.jsonl:1:1: warning: this ledger line cannot be read and is ignored", result.Errors, StringComparison.Ordinal);
         var done = File.ReadLines(folder.File("reports/ledger.jsonl")).Skip(1).Select(l => JsonDocument.Parse(l).RootElement).Single(l => l.GetProperty("event").GetString() == "done");
         Assert.InRange(done.GetProperty("wrote").GetString()!.Length, 100, 5000);
         Assert.StartsWith("(all of it: printed/Alder.txt) line 5: line 0\n", done.GetProperty("wrote").GetString(), StringComparison.Ordinal);

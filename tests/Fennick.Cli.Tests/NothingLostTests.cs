@@ -130,7 +130,7 @@ public sealed class NothingLostTests : IDisposable
         Assert.Contains($"it is kept as {folder.File(Kept("small"))}", result.Errors, StringComparison.Ordinal);
         Assert.Equal(edited, File.ReadAllBytes(folder.File(Kept("small"))));
         Assert.Equal(["One."], WordClean.Check(folder.File("small.docx")).Paragraphs);
-        // What is no report at all is somebody's too, and a second one gets a name of its own.
+        // What is not a report at all is somebody's too, and a second one gets a name of its own.
         File.WriteAllText(folder.File("small.docx"), "a shopping list");
         Run("write", "small.ms.md");
         Assert.Equal("a shopping list", File.ReadAllText(folder.File(Kept("small")[..^".docx".Length][..^1] + " 2).docx")));
@@ -223,8 +223,8 @@ public sealed class NothingLostTests : IDisposable
     [InlineData("--jobs 99999999999", "`99999999999` is not a number of jobs")]
     [InlineData("--first 0", "`0` is not a number of units")]
     [InlineData("--jobs", "Required argument missing for option: '--jobs'")]
-    [InlineData("--time-limit 0s", "`0s` is no time")]
-    [InlineData("--memory-limit 1", "`1` is no size")]
+    [InlineData("--time-limit 0s", "`0s` is not a time")]
+    [InlineData("--memory-limit 1", "`1` is not a size")]
     [InlineData("--only some", "'some'")]
     public void A_call_that_is_wrong_is_told_in_words(string options, string words)
     {

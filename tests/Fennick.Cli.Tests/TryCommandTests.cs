@@ -66,6 +66,6 @@ public sealed class TryCommandTests : IDisposable
         Assert.Equal(0, FennickCommand.Run(folder.Path, "write", "m.ms.md", "--with", "listing=shown", "--with", "title=For the office").ExitCode);
         Assert.Equal(["For the office", "var n = 3;", "Text 3."], WordClean.Check(folder.File("m.docx")).Paragraphs);
         Assert.Equal(2, FennickCommand.Run(folder.Path, "write", "m.ms.md", "--with", "listing").ExitCode);
-        Assert.Contains("`listin` is no setting; did you mean `listing`?", FennickCommand.Run(folder.Path, "check", "m.ms.md", "--with", "listin=shown").Errors, StringComparison.Ordinal);
+        Assert.Contains("`listin` is not a setting; did you mean `listing`?", FennickCommand.Run(folder.Path, "check", "m.ms.md", "--with", "listin=shown").Errors, StringComparison.Ordinal);
     }
 }

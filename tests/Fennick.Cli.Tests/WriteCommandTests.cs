@@ -147,13 +147,4 @@ public sealed class WriteCommandTests : IDisposable
         Assert.Equal((2, ""), (result.ExitCode, result.Output));
         Assert.StartsWith("error: ", result.Errors, StringComparison.Ordinal);
     }
-
-    [Fact]
-    public void Help_names_the_command()
-    {
-        var result = FennickCommand.Run(folder.Path, "write", "--help");
-        Assert.Equal(0, result.ExitCode);
-        Assert.Contains("fennick write <manuscript> [options]", result.Output, StringComparison.Ordinal);
-        Assert.Contains("--set <NAME=VALUE>", result.Output, StringComparison.Ordinal);
-    }
 }

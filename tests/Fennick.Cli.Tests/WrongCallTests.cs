@@ -11,10 +11,10 @@ public sealed class WrongCallTests : IDisposable
     public void Dispose() => folder.Dispose();
 
     [Theory]
-    [InlineData("wriet p.ms.md", "error: there is no command `wriet`; did you mean `write`?\n`fennick write --help` says what it takes.\n")]
-    [InlineData("x --help", "error: there is no command `x`\n`fennick --help` lists the commands.\n")]
-    [InlineData("batc --help", "error: there is no command `batc`; did you mean `batch`?\n`fennick batch --help` says what it takes.\n")]
-    [InlineData("house chek tansy", "error: there is no command `chek`; did you mean `check`?\n`fennick house check --help` says what it takes.\n")]
+    [InlineData("wriet p.ms.md", "error: there is no command `wriet`; did you mean `write`?\nSee `fennick write --help`.\n")]
+    [InlineData("x --help", "error: there is no command `x`\nSee `fennick --help`.\n")]
+    [InlineData("batc --help", "error: there is no command `batc`; did you mean `batch`?\nSee `fennick batch --help`.\n")]
+    [InlineData("house chek tansy", "error: there is no command `chek`; did you mean `check`?\nSee `fennick house check --help`.\n")]
     public void An_unknown_command_names_the_near_one_and_its_help(string call, string errors)
     {
         var result = FennickCommand.Run(folder.Path, call.Split(' '));
@@ -22,8 +22,8 @@ public sealed class WrongCallTests : IDisposable
     }
 
     [Theory]
-    [InlineData("write", "`fennick write --help` says what it takes.")]
-    [InlineData("batch a.ms.md", "`fennick batch --help` says what it takes.")]
+    [InlineData("write", "See `fennick write --help`.")]
+    [InlineData("batch a.ms.md", "See `fennick batch --help`.")]
     public void A_call_without_what_it_needs_names_its_own_help(string call, string hint)
     {
         var result = FennickCommand.Run(folder.Path, call.Split(' '));
@@ -32,13 +32,30 @@ public sealed class WrongCallTests : IDisposable
     }
 
     [Theory]
-    [InlineData("--help", "Usage:")]
-    [InlineData("write --help", "Usage:")]
-    [InlineData("house check --help", "Usage:")]
-    public void Help_is_a_result(string call, string part)
+    [InlineData("", "fennick [command] [options]")]
+    [InlineData("write", "fennick write <manuscript> [options]")]
+    [InlineData("try", "fennick try <manuscript> [<label>] [options]")]
+    [InlineData("batch", "fennick batch [<manuscript>] [command] [options]")]
+    [InlineData("batch gather", "fennick batch gather <folders>... [options]")]
+    [InlineData("check", "fennick check <file> [options]")]
+    [InlineData("house", "fennick house [command] [options]")]
+    [InlineData("house list", "fennick house list [options]")]
+    [InlineData("house new", "fennick house new <name> <file> [options]")]
+    [InlineData("house check", "fennick house check <file> [options]")]
+    [InlineData("new", "fennick new <folder> [options]")]
+    [InlineData("demo", "fennick demo [options]")]
+    public void Help_says_how_to_call_with_examples_and_exit_codes(string command, string usage)
     {
-        var result = FennickCommand.Run(folder.Path, call.Split(' '));
-        Assert.Equal(0, result.ExitCode);
-        Assert.Contains(part, result.Output, StringComparison.Ordinal);
+        var result = FennickCommand.Run(folder.Path, [.. command.Split(' ', StringSplitOptions.RemoveEmptyEntries), "--help"]);
+        Assert.Equal((0, ""), (result.ExitCode, result.Errors));
+        Assert.Contains($"Usage:\n  {usage}\n", result.Output, StringComparison.Ordinal);
+        var examples = result.Output[(result.Output.IndexOf("Examples:\n", StringComparison.Ordinal) + "Examples:\n".Length)..].Split("\n\n")[0].Split('\n');
+        Assert.All(examples, e => Assert.StartsWith($"  fennick {command}".TrimEnd() + " ", e + " ", StringComparison.Ordinal));
+        Assert.Contains("Exit codes:\n  0 ", result.Output, StringComparison.Ordinal);
+        // What is said to be there to read is there.
+        var page = result.Output.TrimEnd().Split('\n')[^1]["More: ".Length..];
+        Assert.True(File.Exists(Repository.PathOf(page)), page);
+        // Defaults are told in one form.
+        Assert.DoesNotContain("[default", result.Output, StringComparison.Ordinal);
     }
 }

@@ -147,7 +147,7 @@ public sealed class CsvTests : IDisposable
     [Theory]
     [InlineData(new byte[] { 0x61, 0x00, 0x2C, 0x00, 0x78, 0x00 }, null, "this line holds a zero character")]
     [InlineData(new byte[] { 0x61, 0x2C, 0x78, 0x0A, 0xC3 }, null, "this line is not in UTF-8: the file ends in the middle of a character")]
-    [InlineData(new byte[] { 0x61, 0x2C, 0x78 }, "latin", "`latin` is no encoding")]
+    [InlineData(new byte[] { 0x61, 0x2C, 0x78 }, "latin", "`latin` is not an encoding")]
     public void Damaged_text_and_unknown_names_are_told(byte[] bytes, string? encoding, string message)
     {
         var path = folder.File("x.csv");

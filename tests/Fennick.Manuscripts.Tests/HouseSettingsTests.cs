@@ -52,7 +52,7 @@ public sealed class HouseSettingsTests : IDisposable
         Assert.Contains("name=\"flint\"", theme, StringComparison.Ordinal);
         Assert.Contains("<a:accent1><a:srgbClr val=\"1F5C7A\"", theme, StringComparison.Ordinal);
         folder.Write("fennick.settings", "house: flint\nhose.accent: #7A1F3D");
-        Assert.Contains("fennick.settings:2:1: error: `hose.accent` is no setting; did you mean `house.accent`?", Assert.Throws<ReportException>(() => Manuscript.Open(path)).Message, StringComparison.Ordinal);
+        Assert.Contains("fennick.settings:2:1: error: `hose.accent` is not a setting; did you mean `house.accent`?", Assert.Throws<ReportException>(() => Manuscript.Open(path)).Message, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -74,16 +74,16 @@ public sealed class HouseSettingsTests : IDisposable
     }
 
     [Theory]
-    [InlineData("=System.IO.File.ReadAllText(\"/etc/hostname\")", "is no value that a house may ask for")]
-    [InlineData("=Environment.MachineName", "`Environment` is no variable of the manuscript")]
-    [InlineData("=typeof(int).Name", "is no value that a house may ask for")]
-    [InlineData("=new Random().Next()", "is no value that a house may ask for")]
-    [InlineData("=kilograms.Select(k => k).First()", "is no value that a house may ask for")]
-    [InlineData("=file.Delete()", "is no value that a house may ask for")]
-    [InlineData("=file.Open(FileMode.Create)", "is no value that a house may ask for")]
-    [InlineData("=kilograms[0] + System.IO.File.ReadAllBytes(\"x\").Length", "is no value that a house may ask for")]
-    [InlineData("=(kilograms)", "is no value that a house may ask for")]
-    [InlineData("=kilograms = null", "is no value that a house may ask for")]
+    [InlineData("=System.IO.File.ReadAllText(\"/etc/hostname\")", "is not a value that a house may ask for")]
+    [InlineData("=Environment.MachineName", "`Environment` is not a variable of the manuscript")]
+    [InlineData("=typeof(int).Name", "is not a value that a house may ask for")]
+    [InlineData("=new Random().Next()", "is not a value that a house may ask for")]
+    [InlineData("=kilograms.Select(k => k).First()", "is not a value that a house may ask for")]
+    [InlineData("=file.Delete()", "is not a value that a house may ask for")]
+    [InlineData("=file.Open(FileMode.Create)", "is not a value that a house may ask for")]
+    [InlineData("=kilograms[0] + System.IO.File.ReadAllBytes(\"x\").Length", "is not a value that a house may ask for")]
+    [InlineData("=(kilograms)", "is not a value that a house may ask for")]
+    [InlineData("=kilograms = null", "is not a value that a house may ask for")]
     public void A_house_is_no_program(string slot, string message)
     {
         new HouseBuilder(Paragraph(Slot(slot.Replace("\"", "&quot;", StringComparison.Ordinal).Replace(">", "&gt;", StringComparison.Ordinal))) + Paragraph(Slot("body")), Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
@@ -141,15 +141,15 @@ public sealed class HouseSettingsTests : IDisposable
 
     [Theory]
     [InlineData("house: larkmer.docx", "there is no file `larkmer.docx`; did you mean `larkmere.docx`?")]
-    [InlineData("house: flimt", "`flimt` is no house; did you mean `flint`?")]
-    [InlineData("house.accent: violet", "`violet` is no colour; write it as `#B4690E`")]
+    [InlineData("house: flimt", "`flimt` is not a house; did you mean `flint`?")]
+    [InlineData("house.accent: violet", "`violet` is not a colour; write it as `#B4690E`")]
     [InlineData("house.logo: larc.svg", "there is no file `larc.svg`; did you mean `lark.svg`?")]
-    [InlineData("house.style bdy: X", "`bdy` is no role of a style; did you mean `body`?")]
+    [InlineData("house.style bdy: X", "`bdy` is not a role of a style; did you mean `body`?")]
     [InlineData("house.contents: maybe", "`maybe` is neither `kept` nor `replaced`")]
-    [InlineData("page.size: B9", "`B9` is no size of paper")]
-    [InlineData("page.margins: wide", "`wide` is no margin")]
-    [InlineData("page.numbers: greek", "`greek` is no way of numbering pages")]
-    [InlineData("page.numbers: decimal by chapter /", "`decimal by chapter /` is no way of numbering pages")]
+    [InlineData("page.size: B9", "`B9` is not a size of paper")]
+    [InlineData("page.margins: wide", "`wide` is not a margin")]
+    [InlineData("page.numbers: greek", "`greek` is not a way of numbering pages")]
+    [InlineData("page.numbers: decimal by chapter /", "`decimal by chapter /` is not a way of numbering pages")]
     [InlineData("page.numbers: decimal by chapter", "pages are numbered by chapter, but headings have no numbers; write `headings.numbered: yes`")]
     [InlineData("page.columns: 1/2, 1/3", "no shares of columns")]
     [InlineData("page.heading: x", "`heading` says nothing about pages; what can be said is `size`")]

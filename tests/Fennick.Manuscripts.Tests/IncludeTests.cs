@@ -87,6 +87,6 @@ public sealed class IncludeTests : IDisposable
         const string text = Fence + "manuscript\nlanguage: en-GB\nlisting: hidden\nparameter n: 1\n" + Fence + "\n\n{1.5} {n}\n\n" + Fence + "csharp prepare\nvar x = 1;\n" + Fence;
         Assert.Equal(["1,5 1", "var x = 1;"], Write(text, ("language", "de"), ("listing", "shown")).Paragraphs);
         Assert.Contains("--with listing=maybe: error: `maybe` is neither `shown` nor `hidden`", Fail(text, ("listing", "maybe")), StringComparison.Ordinal);
-        Assert.Contains("--with listin=shown: error: `listin` is no setting; did you mean `listing`?", Fail(text, ("listin", "shown")), StringComparison.Ordinal);
+        Assert.Contains("--with listin=shown: error: `listin` is not a setting; did you mean `listing`?", Fail(text, ("listin", "shown")), StringComparison.Ordinal);
     }
 }

@@ -41,7 +41,7 @@ public sealed class LibraryTests : IDisposable
         Directory.Delete(folder.File("feed"), recursive: true);
         Directory.Delete(folder.File("packages"), recursive: true);
         Assert.Equal(["Twice 42."], Write("Larkmere.Analysis 2.1.0").Paragraphs);
-        Assert.Contains("m.ms.md:2:10: error: the packages cannot be had: NU1301", Fail("Larkmere.Missing 9.9.9"), StringComparison.Ordinal);
+        Assert.Contains("m.ms.md:2:10: error: the packages cannot be found or restored: NU1301", Fail("Larkmere.Missing 9.9.9"), StringComparison.Ordinal);
 
         Directory.CreateDirectory(folder.File("libs"));
         foreach (var file in Directory.EnumerateFiles(folder.File("source/Larkmere.Analysis/bin/Release/net10.0"))) File.Copy(file, Path.Combine(folder.File("libs"), Path.GetFileName(file)));
@@ -52,8 +52,8 @@ public sealed class LibraryTests : IDisposable
 
     [Theory]
     [InlineData("libs/missing.dll", "m.ms.md:2:10: error: there is no file `libs/missing.dll`")]
-    [InlineData("text.dll", "m.ms.md:2:10: error: `text.dll` is no assembly")]
-    [InlineData("Larkmere.Analysis", "m.ms.md:2:10: error: `Larkmere.Analysis` is no library; write the name of a package and its version")]
+    [InlineData("text.dll", "m.ms.md:2:10: error: `text.dll` is not an assembly")]
+    [InlineData("Larkmere.Analysis", "m.ms.md:2:10: error: `Larkmere.Analysis` is not a library; write the name of a package and its version")]
     public void What_is_no_library_is_told(string library, string message)
     {
         folder.Write("text.dll", "text");

@@ -85,15 +85,15 @@ public sealed class ManuscriptTests : IDisposable
     }
 
     [Theory]
-    [InlineData("ruling: bandet", "report.ms.md:2:9: error: `bandet` is no ruling; did you mean `banded`?")]
+    [InlineData("ruling: bandet", "report.ms.md:2:9: error: `bandet` is not a ruling; did you mean `banded`?")]
     [InlineData("turning: maybe", "report.ms.md:2:10: error: `maybe` is neither `yes` nor `no`")]
-    [InlineData("caption: x\nwidth: 3 cm", "report.ms.md:3:1: error: `width` is no setting of a `table` step")]
+    [InlineData("caption: x\nwidth: 3 cm", "report.ms.md:3:1: error: `width` is not a setting of a `table` step")]
     public void Wrong_heads_of_tables_are_told_at_their_place(string head, string message) =>
         Assert.Contains(message, Fail(Step("table t", $"{head}\n=>\nnew[] {{ 1 }}")), StringComparison.Ordinal);
 
     [Theory]
-    [InlineData("\"text\"", "this `table` step gave a String, which cannot become a table")]
-    [InlineData("new object()", "this `table` step gave a Object, which cannot become a table")]
+    [InlineData("\"text\"", "this `table` step gave a text, not a table or records")]
+    [InlineData("new object()", "this `table` step gave an `Object`, not a table or records")]
     public void What_cannot_become_a_table_is_told(string code, string message) => Assert.Contains(message, Fail(Step("table t", code)), StringComparison.Ordinal);
 
     [Fact]
@@ -215,8 +215,8 @@ public sealed class ManuscriptTests : IDisposable
         Assert.Equal("Alder Bank 2026 1 2011 1 4", Write(settings + Prose, ("since", "2011-05-01")).Docx.Paragraphs[0]);
         Assert.Equal("Müller's, \"x\" 2025 3 2012 2 5", Write(settings + Prose, ("since", "2012-05-01"), ("apiary", "Müller's, \"x\""), ("season", "2024"), ("share", "1.5"), ("big", "no"), ("strain", "Amber")).Docx.Paragraphs[0]);
         Assert.Equal("report.ms.md:5:1: error: the parameter `since` has no value; give one with `--set since=VALUE`", Fail(settings + Prose));
-        Assert.Contains("report.ms.md:7:1: error: `Dark` is no value for the parameter `strain`, which is one of `Amber`, `Dusk`", Fail(settings + Prose, ("since", "2012-05-01"), ("strain", "Dark")), StringComparison.Ordinal);
-        Assert.Contains("report.ms.md:3:1: error: `many` is no value for the parameter `season`, which is a whole number", Fail(settings + Prose, ("since", "2012-05-01"), ("season", "many")), StringComparison.Ordinal);
+        Assert.Contains("report.ms.md:7:1: error: `Dark` is not a value for the parameter `strain`, which is one of `Amber`, `Dusk`", Fail(settings + Prose, ("since", "2012-05-01"), ("strain", "Dark")), StringComparison.Ordinal);
+        Assert.Contains("report.ms.md:3:1: error: `many` is not a value for the parameter `season`, which is a whole number", Fail(settings + Prose, ("since", "2012-05-01"), ("season", "many")), StringComparison.Ordinal);
         Assert.Contains("has no parameter `seasn`; did you mean `season`?", Fail(settings + Prose, ("since", "2012-05-01"), ("seasn", "1")), StringComparison.Ordinal);
     }
 
@@ -273,7 +273,7 @@ public sealed class ManuscriptTests : IDisposable
         { Step("prepare", "var x = 1;\nvar y = {;"), "report.ms.md:3:" },
         { Step("prepare", "var x = 1;") + Step("prepare", "\nvar x = 2;"), "report.ms.md:7:5: error: a local variable or function named 'x' is already defined in this scope (CS0128); it is declared at report.ms.md:2:5 already" },
         { "A {later} one.\n\n" + Step("prepare", "var later = 1;"), "report.ms.md:1:4: error: cannot use local variable 'later' before it is declared (CS0841); it is declared at report.ms.md:4:5, after this place" },
-        { "Text {1 +} here.", "report.ms.md:1:7: error: `1 +` is no expression" },
+        { "Text {1 +} here.", "report.ms.md:1:7: error: `1 +` is not an expression" },
         { "Text {missing} here.", "report.ms.md:1:7: error: the name 'missing' does not exist" },
         { Step("prepare", "return;"), "report.ms.md:2:1: error: `return` stands outside a function" },
         { Step("prepare", "throw new InvalidOperationException(\"no\\nhoney\");"), "report.ms.md:2:1: error: no honey (InvalidOperationException)" },
@@ -281,37 +281,37 @@ public sealed class ManuscriptTests : IDisposable
         { Step("prepare", "var x = Task.Run(() => { throw new FormatException(\"deep\"); });\nx.Wait();"), "error: deep (FormatException)" },
         { "Value {new int[0].First()}.", "report.ms.md:1:8: error: Sequence contains no elements" },
         { Step("prepare", "\nvar x = Csv.Read<Row>(\"data/no.csv\");\nrecord Row(int A);"), "report.ms.md:3:1: error: there is no data file `data/no.csv`" },
-        { "Text {see honey} x", "report.ms.md:1:6: error: nothing is labelled `honey`" },
-        { Step("table honey", "Table.Of([1]).Column(\"a\", v => v)") + "{see hony}", "report.ms.md:5:1: error: nothing is labelled `hony`; did you mean `honey`?" },
+        { "Text {see honey} x", "report.ms.md:1:6: error: there is no label `honey`" },
+        { Step("table honey", "Table.Of([1]).Column(\"a\", v => v)") + "{see hony}", "report.ms.md:5:1: error: there is no label `hony`; did you mean `honey`?" },
         { Step("table a", "Table.Of([1]).Column(\"a\", v => v)") + Step("table a", "Table.Of([1]).Column(\"a\", v => v)"), "report.ms.md:5:17: error: the label `a` is used twice (first at report.ms.md:1:17)" },
-        { Settings("titel: X"), "report.ms.md:2:1: error: `titel` is no setting; did you mean `title`?" },
+        { Settings("titel: X"), "report.ms.md:2:1: error: `titel` is not a setting; did you mean `title`?" },
         { Settings("title: X", "title: Y"), "report.ms.md:3:1: error: `title` is set twice (first at report.ms.md:2:1)" },
-        { Settings("no colon"), "report.ms.md:2:1: error: `no colon` is no setting; write `key: value`" },
-        { Settings("date: 3.11.2025"), "report.ms.md:2:7: error: `3.11.2025` is no date; write it as `2025-11-03`" },
-        { Settings("language: klingon"), "report.ms.md:2:11: error: `klingon` is no language" },
-        { Settings("figures.width: wide"), "report.ms.md:2:16: error: `wide` is no length" },
-        { Settings("tables.ruling: opn"), "report.ms.md:2:16: error: `opn` is no ruling; did you mean `open`?" },
+        { Settings("no colon"), "report.ms.md:2:1: error: `no colon` is not a setting; write `key: value`" },
+        { Settings("date: 3.11.2025"), "report.ms.md:2:7: error: `3.11.2025` is not a date; write it as `2025-11-03`" },
+        { Settings("language: klingon"), "report.ms.md:2:11: error: `klingon` is not a language" },
+        { Settings("figures.width: wide"), "report.ms.md:2:16: error: `wide` is not a length" },
+        { Settings("tables.ruling: opn"), "report.ms.md:2:16: error: `opn` is not a ruling; did you mean `open`?" },
         { Settings("fennick: 2"), "report.ms.md:2:10: error: this manuscript is of another version" },
         { Settings("parameter class: 1"), "report.ms.md:2:1: error: `class` cannot name a parameter" },
-        { Settings("parameter a (dat): 1"), "report.ms.md:2:1: error: `dat` is no type of a parameter; did you mean `date`?" },
+        { Settings("parameter a (dat): 1"), "report.ms.md:2:1: error: `dat` is not a type of a parameter; did you mean `date`?" },
         { Settings("parameter a: 1", "parameter a (date): 2025-01-01"), "report.ms.md:3:1: error: the parameter `a` is declared twice (first at report.ms.md:2:1)" },
         { "Text\n\n" + Settings("title: X"), "report.ms.md:3:1: error: the settings are not the first block" },
         { "---\ntitle: X\n---\n", "report.ms.md:1:1: error: a block between dashes holds no settings" },
-        { Step("table t", "captoin: X\n=>\nTable.Of([1]).Column(\"a\", v => v)"), "report.ms.md:2:1: error: `captoin` is no setting of a `table` step; did you mean `caption`?" },
+        { Step("table t", "captoin: X\n=>\nTable.Of([1]).Column(\"a\", v => v)"), "report.ms.md:2:1: error: `captoin` is not a setting of a `table` step; did you mean `caption`?" },
         { Step("table t", "caption: X\nTable.Of([1]).Column(\"a\", v => v)"), "report.ms.md:2:1: error: the head of this step has no end" },
-        { Step("table t", "width: 3 cm\n=>\nTable.Of([1]).Column(\"a\", v => v)"), "`width` is no setting of a `table` step" },
-        { Step("figure f", "width: 3 km\n=>\nChart.Columns([1], v => v, v => v)"), "report.ms.md:2:8: error: `3 km` is no length" },
-        { Step("tabel t", "1"), "report.ms.md:1:1: error: `tabel` is no role of a step; did you mean `table`?" },
+        { Step("table t", "width: 3 cm\n=>\nTable.Of([1]).Column(\"a\", v => v)"), "`width` is not a setting of a `table` step" },
+        { Step("figure f", "width: 3 km\n=>\nChart.Columns([1], v => v, v => v)"), "report.ms.md:2:8: error: `3 km` is not a length" },
+        { Step("tabel t", "1"), "report.ms.md:1:1: error: `tabel` is not a role of a step; did you mean `table`?" },
         { "```cs table t\n1\n```\n", "report.ms.md:1:1: error: `cs table t` is neither a step nor a listing" },
         { "```csharp prepare\nvar x = 1;\n", "report.ms.md:1:1: error: this fence has no end" },
         { Step("table t", "var x = 1;"), "report.ms.md:2:1: error: this `table` step gives nothing" },
         { Step("table t", ""), "error: this `table` step gives nothing" },
         { Step("table t", "var x = 1;\nConsole.WriteLine(x);"), "report.ms.md:3:1: error: this gives nothing that could be placed" },
         { Step("table t", "(object?)null"), "report.ms.md:2:1: error: this `table` step gave nothing (null)" },
-        { Step("table t", "\n\"text\""), "report.ms.md:3:1: error: this `table` step gave a String, which cannot become a table" },
+        { Step("table t", "\n\"text\""), "report.ms.md:3:1: error: this `table` step gave a text, not a table or records" },
         { Step("figure t", "Table.Of([1]).Column(\"a\", v => v)"), "this `figure` step gave a table; place it with a `table` step" },
-        { Step("table t", "Table.Of([1.5]).Column(\"a\", v => v, \"perecent\")"), "report.ms.md:2:1: error: column `a`: `perecent` is no format for a number" },
-        { "Mean {1.5:perecent 1} kg", "report.ms.md:1:7: error: `perecent 1` is no format for a number" },
+        { Step("table t", "Table.Of([1.5]).Column(\"a\", v => v, \"perecent\")"), "report.ms.md:2:1: error: column `a`: `perecent` is not a format for a number" },
+        { "Mean {1.5:perecent 1} kg", "report.ms.md:1:7: error: `perecent 1` is not a format for a number" },
         { "Lost (p = {0.03:p-value})", "report.ms.md:1:11: error: `p-value` gives the sign too, and there is one before it" },
         { "Mean {new object()} kg", "report.ms.md:1:7: error: a `Object` has no text of its own; place one of its members" },
         { "{for i in new[] { 1 }}", "report.ms.md:1:1: error: `{for i in new[] { 1 }}` is not a loop; write `{for each name in list}` on a line of its own" },
@@ -327,7 +327,7 @@ public sealed class ManuscriptTests : IDisposable
         { "{columns 2}\na\n{end for}", "report.ms.md:3:1: error: `{end for}` does not end `{columns 2}`; write `{end}` or `{end columns}`" },
         { "{contents: 9 levels}", "report.ms.md:1:1: error: `contents: 9 levels` does not say how many levels; write `{contents: 2 levels}`, up to six" },
         { "Text {page break} text", "report.ms.md:1:6: error: `{page break}` does not stand alone on its line; put it on a line of its own" },
-        { Step("text", "new object()"), "report.ms.md:2:1: error: this `text` step gave a Object, which cannot become a text; its last line must give a text, a block, or a sequence of both" },
+        { Step("text", "new object()"), "report.ms.md:2:1: error: this `text` step gave an `Object`, not a text or a block; its last line must give a text, a block, or a sequence of both" },
         { Step("text", "\"<b>x</b>\""), "error: HTML (`<b>`) cannot be placed in a report" },
         { "An <b>html</b> word", "report.ms.md:1:4: error: HTML (`<b>`) cannot be placed" },
         { "A ![picture](x.png)", "report.ms.md:1:3: error: `x.png`: the picture cannot be read" },

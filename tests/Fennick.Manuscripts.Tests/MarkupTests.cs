@@ -48,10 +48,10 @@ public sealed class MarkupTests : IDisposable
     [InlineData("Text[^b].", "report.ms.md:1:5: error: there is no footnote `b`; write its text on a line of its own: `[^b]: …`")]
     [InlineData("Text[^a].\n\n[^a]:", "report.ms.md:3:1: error: the footnote `a` has no text; write it after `[^a]:`")]
     [InlineData("Text[^a].\n\n[^a]: A.\n[^a]: B.", "report.ms.md:4:1: error: there are two footnotes `a`")]
-    [InlineData("Text[^a].\n\n[^a]: A[^a].", "report.ms.md:3:8: error: a footnote stands in a footnote")]
-    [InlineData("Text[^a].\n\n[^a]: # Head", "error: a Heading stands in a footnote; a footnote holds paragraphs, lists, quotations and listings")]
+    [InlineData("Text[^a].\n\n[^a]: A[^a].", "report.ms.md:3:8: error: a footnote cannot hold a footnote")]
+    [InlineData("Text[^a].\n\n[^a]: # Head", "error: a footnote cannot hold a heading; it can hold paragraphs, lists, quotations and listings")]
     [InlineData("{style Wrning: words}", "report.ms.md:1:1: error: the house tansy has no character style `Wrning`; did you mean `Warning`?")]
-    [InlineData("{colour red: words}", "report.ms.md:1:1: error: `red` is no colour; write a `#` and six hexadecimal digits")]
+    [InlineData("{colour red: words}", "report.ms.md:1:1: error: `red` is not a colour; write a `#` and six hexadecimal digits")]
     [InlineData("{style Warning}", "report.ms.md:1:1: error: `{style Warning}` has no words; write `{style Warning: words}`")]
     [InlineData("{style Warning: one {missing} two}", "report.ms.md:1:22: error: the name 'missing' does not exist")]
     [InlineData("{table t: T}\n\nA paragraph.", "report.ms.md:1:1: error: `{table t: T}` stands above no pipe table")]
@@ -115,7 +115,7 @@ public sealed class MarkupTests : IDisposable
         Assert.Equal(["(Hale 2019, p.\u00A033; Moss 2004); Hale (2019).", "Hale, A. (2019). Bees.", "Moss, B. (2004). Mites."], Write(settings + Fence + "\n\n{cite hale2019 at p. 33, moss}; {cite hale2019: named}.\n\n{bibliography}").Docx.Paragraphs);
         Assert.Equal("[1]", Write(settings + "citations: numbered\n" + Fence + "\n\n{cite moss}\n\n{bibliography}").Docx.Paragraphs[0]);
         Assert.Contains("report.ms.md:5:3: error: there is no source `hale2018`; did you mean `hale2019`?", Fail(settings + Fence + "\n\nA {cite hale2018}."), StringComparison.Ordinal);
-        Assert.Contains("report.ms.md:5:1: error: `page 3` is no source", Fail(settings + Fence + "\n\n{cite moss, page 3}"), StringComparison.Ordinal);
+        Assert.Contains("report.ms.md:5:1: error: `page 3` is not a source", Fail(settings + Fence + "\n\n{cite moss, page 3}"), StringComparison.Ordinal);
         Assert.Contains("report.ms.md:2:15: error: there is no file `x.bib`; did you mean `s.bib`?", Fail(settings.Replace("s.bib", "x.bib", StringComparison.Ordinal) + Fence), StringComparison.Ordinal);
         folder.Write("s.bib", "@book{a, title = {A");
         Assert.Contains("s.bib:1:18: error: this brace is not closed", Fail(settings + Fence), StringComparison.Ordinal);
@@ -133,7 +133,7 @@ public sealed class MarkupTests : IDisposable
     [InlineData("A $\\alhpa + 1$.", "report.ms.md:1:4: error: `\\alhpa` is not understood in a formula; did you mean `\\alpha`?")]
     [InlineData("$$\na +\n\\frac{1}\n$$", "report.ms.md:4:1: error: nothing follows `\\frac`")]
     [InlineData("$$\na\n\nText.", "report.ms.md:1:1: error: this formula has no end")]
-    [InlineData("$$ a $$ {labl x}", "report.ms.md:1:9: error: `{labl x}` is no label of a formula")]
+    [InlineData("$$ a $$ {labl x}", "report.ms.md:1:9: error: `{labl x}` is not a label of a formula")]
     [InlineData("$x = \\live{missing:0.0}$", "report.ms.md:1:12: error: the name 'missing' does not exist")]
     [InlineData("$ $", null)]
     public void Formulas_that_are_wrong_are_told_at_their_place(string text, string? message)
@@ -181,8 +181,8 @@ public sealed class MarkupTests : IDisposable
     }
 
     [Theory]
-    [InlineData("house: flnit", "report.ms.md:2:8: error: `flnit` is no house; did you mean `flint`?")]
-    [InlineData("tables.ruling: lined\nhouse: flint", "report.ms.md:2:16: error: `lined` is no ruling")]
+    [InlineData("house: flnit", "report.ms.md:2:8: error: `flnit` is not a house; did you mean `flint`?")]
+    [InlineData("tables.ruling: lined\nhouse: flint", "report.ms.md:2:16: error: `lined` is not a ruling")]
     public void What_a_house_lacks_is_told(string settings, string message) => Assert.Contains(message, Fail(Fence + $"manuscript\n{settings}\n" + Fence), StringComparison.Ordinal);
 
     [Fact]

@@ -46,9 +46,9 @@ public sealed class OwnFormatTests : IDisposable
 
     [Theory]
     [InlineData("format Weight: number 1", "{1.5:0.0}", "wrong.ms.md:2:16: error: `Weight` cannot be the name of a format")]
-    [InlineData("format weight: nmber 1", "{1.5:0.0}", "wrong.ms.md:2:16: error: `nmber 1` is no format for any value; did you mean `number 1`?")]
+    [InlineData("format weight: nmber 1", "{1.5:0.0}", "wrong.ms.md:2:16: error: `nmber 1` is not a format for any value; did you mean `number 1`?")]
     [InlineData("format percent: 0.0", "{1.5:0.0}", "wrong.ms.md:2:17: error: there is a format `percent` already")]
-    [InlineData("format weight: number 1", "{1.5:wieght}", "wrong.ms.md:5:2: error: `wieght` is no format for any value; did you mean `weight`?")]
+    [InlineData("format weight: number 1", "{1.5:wieght}", "wrong.ms.md:5:2: error: `wieght` is not a format for any value; did you mean `weight`?")]
     [InlineData("format weight: number 1", "{1.5:weight 2}", "wrong.ms.md:5:2: error: `weight` cannot take `2`")]
     public void What_is_wrong_with_them_is_told_at_its_place(string setting, string text, string message)
     {
@@ -61,14 +61,14 @@ public sealed class OwnFormatTests : IDisposable
     public void A_check_knows_the_formats_that_steps_bring_and_no_others()
     {
         var path = folder.Write("steps.ms.md", "```csharp prepare\nFormats.Add(\"grade\", (v, a, l) => a);\n```\n\n{1.5:grade B} {1.5:grde B}\n");
-        Assert.EndsWith("steps.ms.md:5:16: error: `grde B` is no format for any value; did you mean `grade B`?", Assert.Single(Told(path)), StringComparison.Ordinal);
+        Assert.EndsWith("steps.ms.md:5:16: error: `grde B` is not a format for any value; did you mean `grade B`?", Assert.Single(Told(path)), StringComparison.Ordinal);
     }
 
     [Fact]
     public void One_that_fails_or_is_brought_outside_a_manuscript_is_told()
     {
         var path = folder.Write("fails.ms.md", "```csharp prepare\nFormats.Add(\"grade\", (v, a, l) => throw new InvalidOperationException(\"no grade\"));\n```\n\n{1.5:grade}\n");
-        Assert.Contains("fails.ms.md:5:2: error: `grade` failed for number 1.5: no grade (InvalidOperationException)", string.Join('\n', Told(path)), StringComparison.Ordinal);
+        Assert.Contains("fails.ms.md:5:2: error: `grade` failed for the number 1.5: no grade (InvalidOperationException)", string.Join('\n', Told(path)), StringComparison.Ordinal);
         Assert.Contains("no manuscript runs here", Assert.Throws<ReportException>(() => Formats.Add("grade", (v, a, l) => a)).Message, StringComparison.Ordinal);
     }
 

@@ -136,10 +136,10 @@ public sealed class StructureTests : IDisposable
     }
 
     [Theory]
-    [InlineData("{see a: pages}\n\n# A {label a}", "report.ms.md:1:1: error: `pages` is no part of a reference")]
-    [InlineData("{see a: numbr}\n\n# A {label a}", "report.ms.md:1:1: error: `numbr` is no part of a reference; did you mean `number`?")]
+    [InlineData("{see a: pages}\n\n# A {label a}", "report.ms.md:1:1: error: `pages` is not a part of a reference")]
+    [InlineData("{see a: numbr}\n\n# A {label a}", "report.ms.md:1:1: error: `numbr` is not a part of a reference; did you mean `number`?")]
     [InlineData("A {label a} paragraph", "report.ms.md:1:3: error: `{label a}` does not stand at the end of a heading; a table or figure is labelled in its step: `csharp table a`")]
-    [InlineData("{see a, c}\n\n# A {label a}\n\n# B {label b}", "report.ms.md:1:1: error: nothing is labelled `c`")]
+    [InlineData("{see a, c}\n\n# A {label a}\n\n# B {label b}", "report.ms.md:1:1: error: there is no label `c`")]
     [InlineData("# A {label a}\n\n# B {label a}", "report.ms.md:3:5: error: the label `a` is used twice (first at report.ms.md:1:5)")]
     public void Mistakes_in_labels_are_told(string text, string message) => Assert.Contains(message, Fail(text), StringComparison.Ordinal);
 
@@ -149,14 +149,14 @@ public sealed class StructureTests : IDisposable
     [InlineData("{if true}\na\n{end for}", "report.ms.md:3:1: error: `{end for}` does not end `{if true}`; write `{end}` or `{end if}`")]
     [InlineData("{for each x in new[] { 1 }}\na\n{else}\nb\n{end}", "report.ms.md:3:1: error: `{else}` cannot stand in a loop")]
     [InlineData("{if true}\na\n{else}\nb\n{else}\nc\n{end}", "report.ms.md:5:1: error: `{else}` cannot stand after `{else}`")]
-    [InlineData("{for each 1x in y}\na\n{end}", "report.ms.md:1:1: error: `{for each 1x in y}` is no loop; write `{for each valley in valleys}`")]
+    [InlineData("{for each 1x in y}\na\n{end}", "report.ms.md:1:1: error: `{for each 1x in y}` is not a loop; write `{for each valley in valleys}`")]
     [InlineData("Some {if true} words.\n\nMore {end} here", "report.ms.md:1:6: error: `{if true}` has no end; write `{end}` after what belongs to it")]
     [InlineData("> quoted\n>\n> {if true}\n> more\n\n{end}", "report.ms.md:3:3: error: `{if true}` has no end")]
     [InlineData("Some *{if true} words* and {end} here", "report.ms.md:1:28: error: `{end}` has no beginning")]
     [InlineData("Some {page break} words", "report.ms.md:1:6: error: `{page break}` does not stand alone on its line")]
     [InlineData("{for each x in missing}\na\n{end}", "report.ms.md:1:16: error: the name 'missing' does not exist")]
     [InlineData("{if 1 + 1}\na\n{end}", "report.ms.md:1:5: error: cannot implicitly convert type 'int' to 'bool'")]
-    [InlineData("{if a) (b}\na\n{end}", "report.ms.md:1:2: error: `a) (b` is no expression")]
+    [InlineData("{if a) (b}\na\n{end}", "report.ms.md:1:2: error: `a) (b` is not an expression")]
     [InlineData("Line.\n\n{for each x in (int[]?)null}\na\n{end}", "error: this loop runs over nothing (null); give an empty sequence instead")]
     [InlineData("{for each x in new[] { 1 }}\n\n{x.Nothing}\n{end}", "report.ms.md:3:4: error: `int` has no member `Nothing`")]
     [InlineData("{for each x in new[] { 1, 2 }}\n```csharp table t\nnew[] { x }\n```\n{end}", "the label `t` is used twice")]

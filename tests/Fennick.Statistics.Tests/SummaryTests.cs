@@ -80,6 +80,6 @@ public sealed class SummaryTests
         double[] p = [0.01, 0.04, 0.03, 0.005];
         Assert.Equal([0.03, 0.06, 0.06, 0.02], MultipleComparisons.Holm(p).Select(v => Math.Round(v, 12)));
         Assert.Equal([0.02, 0.04, 0.04, 0.02], MultipleComparisons.BenjaminiHochberg(p).Select(v => Math.Round(v, 12)));
-        Assert.Contains("1.5 is no p-value", Assert.Throws<AnalysisException>(() => MultipleComparisons.Holm([1.5])).Message, StringComparison.Ordinal);
+        Assert.Contains("1.5 is not a p-value", Assert.Throws<AnalysisException>(() => MultipleComparisons.Holm([1.5])).Message, StringComparison.Ordinal);
     }
 }

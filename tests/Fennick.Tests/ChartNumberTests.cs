@@ -93,12 +93,12 @@ public sealed class ChartNumberTests : IDisposable
     }
 
     [Theory]
-    [InlineData("0.0 kg", "`0.0 kg` is no format for a number")]
-    [InlineData("N1x", "`N1x` is no format for a number")]
-    [InlineData("d MMMM", "`d MMMM` is no format for a number")]
-    [InlineData("persent 1", "`persent 1` is no format for a number")]
-    [InlineData("ordinal", "`ordinal` wants a whole number, but got number 2.5")]
-    [InlineData("", "`` is no format for a number")]
+    [InlineData("0.0 kg", "`0.0 kg` is not a format for a number")]
+    [InlineData("N1x", "`N1x` is not a format for a number")]
+    [InlineData("d MMMM", "`d MMMM` is not a format for a number")]
+    [InlineData("persent 1", "`persent 1` is not a format for a number")]
+    [InlineData("ordinal", "`ordinal` wants a whole number, but got the number 2.5")]
+    [InlineData("", "`` is not a format for a number")]
     [InlineData("N1 |", "the chain `N1 |` has an empty link")]
     public void What_is_no_format_is_the_usual_error(string format, string message)
     {

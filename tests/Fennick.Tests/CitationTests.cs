@@ -93,14 +93,14 @@ public sealed class CitationTests : IDisposable
 
     [Theory]
     [InlineData("a.bib", "@book{x, title = {A", "a.bib:1:18: error: this brace is not closed")]
-    [InlineData("a.bib", "@book{x, title {A}}", "a.bib:1:10: error: `title` is no field of a source")]
+    [InlineData("a.bib", "@book{x, title {A}}", "a.bib:1:10: error: `title` is not a field of a source")]
     [InlineData("a.bib", "\n@book{, title = {A}}", "a.bib:2:1: error: a source has no key")]
-    [InlineData("a.bib", "@book{x, journal = jpa}", "a.bib:1:20: error: `jpa` is no string of this file")]
+    [InlineData("a.bib", "@book{x, journal = jpa}", "a.bib:1:20: error: `jpa` is not a string of this file")]
     [InlineData("a.bib", "@book{x, year=1}\n@book{x, year=2}", "a.bib:2:1: error: there are two sources `x`")]
     [InlineData("a.json", "{}", "a.json:1:1: error: CSL-JSON is a list of sources")]
     [InlineData("a.json", "[{\"title\": \"x\"}]", "a.json:1:1: error: a source has no `id`")]
     [InlineData("a.json", "[\n,]", "a.json:2:1: error: this is no JSON")]
-    [InlineData("a.txt", "x", "a.txt:1:1: error: this is no file of sources")]
+    [InlineData("a.txt", "x", "a.txt:1:1: error: this is not a file of sources")]
     public void Mistakes_in_files_of_sources_are_told(string name, string text, string message) =>
         Assert.Contains(message, Assert.Throws<ReportException>(() => WorkList.Read(folder.Write(name, text))).Message.Replace(folder.Path + "/", "", StringComparison.Ordinal), StringComparison.Ordinal);
 

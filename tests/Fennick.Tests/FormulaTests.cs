@@ -99,7 +99,7 @@ public sealed class FormulaTests
     [InlineData(@"\left( a", 1, @"`\left` is not closed in the formula; write `\right`")]
     [InlineData(@"a \right)", 3, @"`\right` has no `\left`")]
     [InlineData(@"\begin{matrix} a", 1, @"`\begin` has no `\end`")]
-    [InlineData(@"\begin{matrx} a \end{matrx}", 1, "`matrx` is no environment that is understood; did you mean `matrix`?")]
+    [InlineData(@"\begin{matrx} a \end{matrx}", 1, "`matrx` is not an environment that is understood; did you mean `matrix`?")]
     [InlineData(@"\begin{matrix} a \end{cases}", 1, @"`\begin{matrix}` is ended by `\end{cases}`")]
     [InlineData(@"50 %", 4, "a `%` starts a comment in TeX")]
     [InlineData(@"\text{open", 6, "`{` is not closed")]

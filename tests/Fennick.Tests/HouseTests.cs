@@ -407,7 +407,7 @@ public sealed class HouseTests : IDisposable
         var docx = Save(Everything(Build(new HouseBuilder("", styles)) with { Accent = "#1F5C7A" }));
         Assert.Equal("1F5C7A", (string?)StyleNamed(docx, "heading 1").Element(W + "rPr")!.Element(W + "color")!.Attribute(W + "val"));
         var rule = (string)StyleNamed(docx, "Rule").Descendants(W + "top").Single().Attribute(W + "color")!;
-        Assert.True(Convert.ToInt32(rule[..2], 16) < Convert.ToInt32(rule[4..], 16), $"{rule} is no light blue");
+        Assert.True(Convert.ToInt32(rule[..2], 16) < Convert.ToInt32(rule[4..], 16), $"{rule} is not light blue");
         Assert.Equal("EEEEEE", (string?)StyleNamed(docx, "Rule").Descendants(W + "shd").Single().Attribute(W + "fill"));
         Assert.Contains("<a:accent1><a:srgbClr val=\"1F5C7A\"", Encoding.UTF8.GetString(docx.Bytes("word/theme/theme1.xml")), StringComparison.Ordinal);
         Assert.Throws<ReportException>(() => Save(Everything(House.Tansy with { Accent = "blue" })));
@@ -453,7 +453,7 @@ public sealed class HouseTests : IDisposable
     }
 
     [Theory]
-    [InlineData("no zip", "the file is no word-processor document")]
+    [InlineData("no zip", "the file is not a word-processor document")]
     [InlineData("empty", "the file is empty")]
     [InlineData("encrypted", "the file is encrypted")]
     [InlineData("binary", "older binary format")]

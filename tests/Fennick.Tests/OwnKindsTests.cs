@@ -97,7 +97,7 @@ public sealed class OwnKindsTests : IDisposable
         var problem = Assert.Throws<ValueFormatException>(() => ValueFormatter.Format(1.0, "weigt", language));
         Assert.Equal("did you mean `weight`?", problem.Suggestion);
         Assert.Contains("stands for `number 1 | unit kg`", Assert.Throws<ValueFormatException>(() => ValueFormatter.Format(1.0, "weight 2", language)).Suggestion, StringComparison.Ordinal);
-        Assert.Contains("`grade` failed for text x", Assert.Throws<ValueFormatException>(() => ValueFormatter.Format("x", "grade", language)).Message, StringComparison.Ordinal);
+        Assert.Contains("`grade` failed for the text x", Assert.Throws<ValueFormatException>(() => ValueFormatter.Format("x", "grade", language)).Message, StringComparison.Ordinal);
     }
 
     [Theory]
@@ -105,7 +105,7 @@ public sealed class OwnKindsTests : IDisposable
     [InlineData("Weight", "0.0", "cannot be the name")]
     [InlineData("w", "0.0", "cannot be the name")]
     [InlineData("two words", "0.0", "cannot be the name")]
-    [InlineData("weight", "nmber 1", "is no format")]
+    [InlineData("weight", "nmber 1", "is not a format")]
     public void A_format_with_a_wrong_name_or_chain_is_refused(string name, string chain, string message) =>
         Assert.Contains(message, Assert.ThrowsAny<FennickException>(() => OwnFormat.Chain(name, chain)).Message, StringComparison.Ordinal);
 

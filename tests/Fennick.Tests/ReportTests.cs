@@ -104,7 +104,7 @@ public sealed class ReportTests : IDisposable
         Assert.Collection(
             problem.Diagnostics,
             d => Assert.Matches(@"^ReportTests\.cs:\d+:1: error: the label `honey` is used twice \(first at ReportTests\.cs:\d+:1\)", d.ToString()),
-            d => Assert.Matches(@"^ReportTests\.cs:\d+:1: error: nothing is labelled `hony`; did you mean `honey`\?$", d.ToString()));
+            d => Assert.Matches(@"^ReportTests\.cs:\d+:1: error: there is no label `hony`; did you mean `honey`\?$", d.ToString()));
         Assert.Equal("old", File.ReadAllText(path));
         Assert.Single(Directory.GetFiles(folder.Path));
     }
@@ -213,7 +213,7 @@ public sealed class ReportTests : IDisposable
         Assert.Contains("no data", Assert.Throws<ReportException>(() => Chart.Columns<int>([], c => c, c => c)).Message, StringComparison.Ordinal);
         Assert.Contains("infinite", Assert.Throws<ReportException>(() => Chart.Columns([1], c => c, c => double.PositiveInfinity)).Message, StringComparison.Ordinal);
         Assert.Contains("no columns", Assert.Throws<ReportException>(() => new Report().Add(Table.Of([1]))).Message, StringComparison.Ordinal);
-        Assert.Contains("column `A`: `perecent 1` is no format for a number", Assert.Throws<ReportException>(() => Table.Of([1.5]).Column("A", v => v, "perecent 1")).Message, StringComparison.Ordinal);
+        Assert.Contains("column `A`: `perecent 1` is not a format for a number", Assert.Throws<ReportException>(() => Table.Of([1.5]).Column("A", v => v, "perecent 1")).Message, StringComparison.Ordinal);
         Assert.Contains("levels are 1 to 6", Assert.Throws<ReportException>(() => new Report().Heading("x", level: 7)).Message, StringComparison.Ordinal);
         Assert.Contains("HTML", Assert.Throws<ReportException>(() => new Report().Text("a <b>c</b>")).Message, StringComparison.Ordinal);
         Assert.Contains("single paragraph", Assert.Throws<ReportException>(() => new Report().Add(HoneyTable(), caption: "a\n\nb")).Message, StringComparison.Ordinal);

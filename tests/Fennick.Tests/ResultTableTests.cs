@@ -268,7 +268,7 @@ public sealed class ResultTableTests
         Assert.Contains("Dark ones", Rows(table).Select(r => r[0]));
         Assert.Empty(table.ToTable().Warnings);
         folder.Write("bad.txt", "Mites: a\nno label\n");
-        Assert.Equal($"{folder.File("bad.txt")}:2:1: error: `no label` is no label; write `Name: words`", Assert.Throws<ReportException>(() => Labels.Read(folder.File("bad.txt"))).Message);
+        Assert.Equal($"{folder.File("bad.txt")}:2:1: error: `no label` is not a label; write `Name: words`", Assert.Throws<ReportException>(() => Labels.Read(folder.File("bad.txt"))).Message);
         folder.Write("twice.txt", "Mites: a\nMites: b\n");
         Assert.Contains(":2:1: error: `Mites` has two labels", Assert.Throws<ReportException>(() => Labels.Read(folder.File("twice.txt"))).Message, StringComparison.Ordinal);
         Assert.Contains("the labels cannot be read", Assert.Throws<ReportException>(() => Labels.Read(folder.File("none.txt"))).Message, StringComparison.Ordinal);

@@ -37,7 +37,7 @@ public sealed class StreamTests : IDisposable
     public async Task A_report_with_errors_and_one_that_is_not_wanted_write_nothing()
     {
         using var stream = new OneWay();
-        Assert.Contains("nothing is labelled `x`", Assert.Throws<ReportException>(() => new Report().Text($"See {See("x")}.").Write(stream)).Message, StringComparison.Ordinal);
+        Assert.Contains("there is no label `x`", Assert.Throws<ReportException>(() => new Report().Text($"See {See("x")}.").Write(stream)).Message, StringComparison.Ordinal);
         await Assert.ThrowsAnyAsync<OperationCanceledException>(() => Report().Build().WriteAsync(stream, new CancellationToken(canceled: true)));
         Assert.Empty(stream.Written);
     }
@@ -55,7 +55,7 @@ public sealed class StreamTests : IDisposable
         same.Save(folder.File("read.docx"));
         Assert.Equal(File.ReadAllBytes(folder.File("read.docx")), File.ReadAllBytes(folder.File("streamed.docx")));
         WordClean.Check(folder.File("streamed.docx"), inForeignHouse: true);
-        Assert.StartsWith("upload:1:1: error: the file is no word-processor document", Assert.Throws<ReportException>(() => House.Read(new MemoryStream([1, 2, 3]), "upload")).Message, StringComparison.Ordinal);
+        Assert.StartsWith("upload:1:1: error: the file is not a word-processor document", Assert.Throws<ReportException>(() => House.Read(new MemoryStream([1, 2, 3]), "upload")).Message, StringComparison.Ordinal);
 
         var png = Repository.PathOf("docs", "screenshots", "apiary.png");
         using var picture = File.OpenRead(png);

@@ -98,7 +98,7 @@ public sealed class TableDocumentTests : IDisposable
     }
 
     [Fact]
-    public void A_ruling_that_the_house_has_not_is_told() => Assert.Matches(@"^TableDocumentTests.cs:\d+:1: error: `bandet` is no ruling; did you mean `banded`\?$",
+    public void A_ruling_that_the_house_has_not_is_told() => Assert.Matches(@"^TableDocumentTests.cs:\d+:1: error: `bandet` is not a ruling; did you mean `banded`\?$",
         Assert.Throws<ReportException>(() => Save(new Report().Add(Models(), ruling: new Ruling("bandet")))).Message);
 
     [Fact]

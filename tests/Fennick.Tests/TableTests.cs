@@ -88,7 +88,7 @@ public sealed class TableTests
         Assert.Equal("Honey (kg)", Hives().Rename("Honey", "Honey (kg)").HeaderRows[0].Cells[2].Content.ToPlainText());
         Assert.Contains("26.3", Hives().Format("Honey", "0.0").ToString(), StringComparison.Ordinal);
         Assert.Contains("which another order would tear", Message(() => table.OrderColumns("Honey")), StringComparison.Ordinal);
-        Assert.StartsWith("error: column `Honey`: `perecent` is no format", Message(() => Hives().Format("Honey", "perecent")), StringComparison.Ordinal);
+        Assert.StartsWith("error: column `Honey`: `perecent` is not a format", Message(() => Hives().Format("Honey", "perecent")), StringComparison.Ordinal);
         Assert.Equal("error: the table has no column `Hony`; did you mean `Honey`?", Message(() => Hives().Align("Hony", Alignment.Left)));
         Assert.Equal("error: no column would be left; drop fewer", Message(() => Hives().DropColumns("Strain", "Hives", "Honey")));
     }

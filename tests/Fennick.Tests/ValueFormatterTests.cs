@@ -57,7 +57,7 @@ public sealed class ValueFormatterTests
     public void A_format_that_does_not_fit_is_an_error_and_never_prints_itself(object? value, string format)
     {
         var problem = Assert.Throws<ValueFormatException>(() => ValueFormatter.Format(value, format, Language.Default));
-        Assert.Contains($"`{format}` is no format for", problem.Message, StringComparison.Ordinal);
+        Assert.Contains($"`{format}` is not a format for", problem.Message, StringComparison.Ordinal);
         Assert.NotNull(problem.Suggestion);
     }
 
@@ -155,16 +155,16 @@ public sealed class ValueFormatterTests
     }
 
     [Theory]
-    [InlineData(0.5, "perecent 1", "`perecent 1` is no format for a number", "did you mean `percent 1`?")]
+    [InlineData(0.5, "perecent 1", "`perecent 1` is not a format for a number", "did you mean `percent 1`?")]
     [InlineData(0.5, "percent x", "`percent` cannot take `x`", "it takes at most a number of decimals, such as `percent 1`")]
     [InlineData(0.5, "money euros", "`money` cannot take `euros`", "it takes a three-letter code, such as `money EUR`")]
-    [InlineData(0.5, "ordinal", "`ordinal` wants a whole number, but got number 0.5", null)]
+    [InlineData(0.5, "ordinal", "`ordinal` wants a whole number, but got the number 0.5", null)]
     [InlineData("kg", "money EUR", "`money` wants a number, but got the text \"kg\"", null)]
     [InlineData(5, "words | money EUR", "`money` wants a number, but got the text \"five\" from `words`", null)]
-    [InlineData(5, "number 1 | perecent", "`perecent` is no format", "did you mean `percent`?")]
+    [InlineData(5, "number 1 | perecent", "`perecent` is not a format", "did you mean `percent`?")]
     [InlineData(5, "number 1 |", "the chain `number 1 |` has an empty link", "write a format on both sides of each `|`")]
-    [InlineData(5, "upper x", "`upper` wants a text, but got whole number 5", null)]
-    [InlineData(1.5, "p-value", "`p-value` wants a p-value, between 0 and 1, but got number 1.5", null)]
+    [InlineData(5, "upper x", "`upper` wants a text, but got the whole number 5", null)]
+    [InlineData(1.5, "p-value", "`p-value` wants a p-value, between 0 and 1, but got the number 1.5", null)]
     [InlineData(0.5, "p-value bear", "`p-value` cannot take `bear`", "it takes `bare` and a number of decimals, as in `p-value`, `p-value 2`, `p-value bare` or `p-value bare 2`")]
     [InlineData(0.5, "power-of-ten", "`power-of-ten` cannot take ``", "it takes an exponent and a number of decimals, such as `power-of-ten -5 2`")]
     public void Links_that_do_not_fit_are_named(object value, string format, string message, string? suggestion)

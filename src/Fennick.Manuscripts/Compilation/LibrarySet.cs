@@ -34,7 +34,7 @@ internal sealed class LibrarySet
     public string Key { get; }
 
     /// <summary>Finds the libraries; a package that is not kept yet is restored.</summary>
-    /// <exception cref="ReportException">A package cannot be had, or a file is no assembly.</exception>
+    /// <exception cref="ReportException">A package cannot be found or restored, or a file is not an assembly.</exception>
     public static LibrarySet Load(ImmutableArray<Library> libraries, string folder, string cacheFolder)
     {
         var assemblies = ImmutableArray.CreateBuilder<string>();
@@ -51,7 +51,7 @@ internal sealed class LibrarySet
             }
             catch (Exception problem) when (problem is IOException or BadImageFormatException or UnauthorizedAccessException)
             {
-                throw new ReportException([Diagnostic.Error(library.Place, problem is FileNotFoundException or DirectoryNotFoundException ? $"there is no file `{Path.GetRelativePath(folder, library.Name)}`" : $"`{Path.GetRelativePath(folder, library.Name)}` is no assembly", "name a `.dll`, or a package and its version, such as `Larkmere.Analysis 2.1.0`")], problem);
+                throw new ReportException([Diagnostic.Error(library.Place, problem is FileNotFoundException or DirectoryNotFoundException ? $"there is no file `{Path.GetRelativePath(folder, library.Name)}`" : $"`{Path.GetRelativePath(folder, library.Name)}` is not an assembly", "name a `.dll`, or a package and its version, such as `Larkmere.Analysis 2.1.0`")], problem);
             }
             assemblies.Add(path);
             resolvers.Add(new AssemblyDependencyResolver(path));
@@ -101,7 +101,7 @@ internal sealed class LibrarySet
             File.WriteAllText(Path.Combine(work, "global.json"), "{}");
             var errors = Build(work, Path.Combine(work, "out"), ConfigurationFor(folder));
             if (errors.Length > 0)
-                throw new ReportException(Diagnostic.Error(packages.FirstOrDefault(p => errors.Contains(p.Name, StringComparison.OrdinalIgnoreCase))?.Place ?? packages[0].Place, $"the packages cannot be had: {errors}", "check name and version, and that the package source can be reached; once restored they are kept"));
+                throw new ReportException(Diagnostic.Error(packages.FirstOrDefault(p => errors.Contains(p.Name, StringComparison.OrdinalIgnoreCase))?.Place ?? packages[0].Place, $"the packages cannot be found or restored: {errors}", "check name and version, and that the package source can be reached; once restored they are kept"));
             Directory.Delete(Path.Combine(work, "obj"), recursive: true);
             if (!Directory.Exists(kept)) Directory.Move(work, kept);
             return output;

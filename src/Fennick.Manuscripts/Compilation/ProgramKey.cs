@@ -18,7 +18,7 @@ internal static class ProgramKey
         foreach (var reference in References.Own)
         {
             var file = new FileInfo(reference);
-            // The compiler itself is no reference of the program: a cached program runs without it.
+            // The compiler itself is not a reference of the program: a cached program runs without it.
             if (!file.Name.StartsWith("Microsoft.CodeAnalysis", StringComparison.Ordinal))
                 Add("reference", string.Create(CultureInfo.InvariantCulture, $"{file.Name} {file.Length} {file.LastWriteTimeUtc.Ticks}"));
         }

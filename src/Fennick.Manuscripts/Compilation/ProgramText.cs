@@ -47,7 +47,7 @@ internal sealed class ProgramText
         foreach (var hole in tree.SlotExpressions.Values.SelectMany(p => p.Executables).OfType<ValueHole>())
         {
             var root = string.Concat(hole.Expression.TakeWhile(c => char.IsLetterOrDigit(c) || c == '_'));
-            if (!variables.Contains(root)) diagnostics.Add(Diagnostic.Error(tree.Sources.PlaceOf(hole.Offset), $"`{root}` is no variable of the manuscript", Nearest.Suggest(root, variables)));
+            if (!variables.Contains(root)) diagnostics.Add(Diagnostic.Error(tree.Sources.PlaceOf(hole.Offset), $"`{root}` is not a variable of the manuscript", Nearest.Suggest(root, variables)));
         }
         foreach (var head in tree.Executables.OfType<ControlHead>().Where(h => h.Kind is ControlKind.ForEach or ControlKind.If or ControlKind.ElseIf)) Check(head.Expression, head.Offset);
     }
@@ -95,7 +95,7 @@ internal sealed class ProgramText
     {
         var expression = SyntaxFactory.ParseExpression(code, options: new CSharpParseOptions(LanguageVersion.Latest), consumeFullText: true);
         if (expression.GetDiagnostics().FirstOrDefault(d => d.Severity == DiagnosticSeverity.Error) is { } problem)
-            diagnostics.Add(Diagnostic.Error(tree.Sources.PlaceOf(offset), $"`{code}` is no expression: {CompilerMessages.Text(problem)}", "write `\\{` for a brace"));
+            diagnostics.Add(Diagnostic.Error(tree.Sources.PlaceOf(offset), $"`{code}` is not an expression: {CompilerMessages.Text(problem)}", "write `\\{` for a brace"));
     }
 
     private void WriteAll(IEnumerable<Executable> executables, int depth)

@@ -103,7 +103,7 @@ internal static class BraceReader
             case "number": return new Brace.See([.. labels], SeePart.Number);
             case "title" when labels.Length == 1: return new Brace.See([.. labels], SeePart.Title);
             case "page" when labels.Length == 1: return new Brace.See([.. labels], SeePart.Page);
-            default: return new Brace.Wrong($"`{part}` is no part of a reference", Nearest.Suggest(part, ["number", "title", "page"]) ?? "the parts are `number` and, of one thing, `title` and `page`");
+            default: return new Brace.Wrong($"`{part}` is not a part of a reference", Nearest.Suggest(part, ["number", "title", "page"]) ?? "the parts are `number` and, of one thing, `title` and `page`");
         }
     }
 
@@ -112,13 +112,13 @@ internal static class BraceReader
     {
         var colon = text.LastIndexOf(": ", StringComparison.Ordinal);
         var manner = colon < 0 ? "" : text[(colon + 2)..].Trim();
-        if (manner is not ("" or "named")) return new Brace.Wrong($"`{manner}` is no manner of citing", "write `{cite key: named}` for names in the sentence, or leave it out");
+        if (manner is not ("" or "named")) return new Brace.Wrong($"`{manner}` is not a manner of citing", "write `{cite key: named}` for names in the sentence, or leave it out");
         var sources = ImmutableArray.CreateBuilder<CitedSource>();
         foreach (var part in (colon < 0 ? text : text[..colon]).Split(',', StringSplitOptions.TrimEntries))
         {
             var words = part.Split(' ', 2, StringSplitOptions.TrimEntries);
             if (words[0].Length == 0) return new Brace.Wrong("a key is missing in this citation", "write `{cite key}` or `{cite key, other}`");
-            if (words.Length > 1 && !words[1].StartsWith("at ", StringComparison.Ordinal)) return new Brace.Wrong($"`{part}` is no source", $"write `{{cite {words[0]} at {words[1]}}}` for a place in it, and a comma between sources");
+            if (words.Length > 1 && !words[1].StartsWith("at ", StringComparison.Ordinal)) return new Brace.Wrong($"`{part}` is not a source", $"write `{{cite {words[0]} at {words[1]}}}` for a place in it, and a comma between sources");
             sources.Add(new CitedSource(words[0], words.Length > 1 ? words[1]["at ".Length..].Trim() : ""));
         }
         return new Brace.Cite(sources.ToImmutable(), manner == "named");

@@ -96,7 +96,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
         var separator = rest.IndexOf(" in ", StringComparison.Ordinal);
         var variable = separator < 0 ? "" : rest[..separator].Trim();
         if (variable.Length > 0 && Regex.IsMatch(variable, @"^(@?[\p{L}_]\w*|\(\s*[\p{L}_]\w*(\s*,\s*[\p{L}_]\w*)+\s*\))$")) return Head(ControlKind.ForEach, variable, rest[(separator + 4)..].Trim());
-        error(offsetOf(node), $"`{{{word}}}` is no loop", "write `{for each valley in valleys}` or `{for each (name, rows) in groups}`");
+        error(offsetOf(node), $"`{{{word}}}` is not a loop", "write `{for each valley in valleys}` or `{for each (name, rows) in groups}`");
         return null;
     }
 }

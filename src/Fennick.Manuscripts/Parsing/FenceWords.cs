@@ -15,7 +15,7 @@ internal static class FenceWords
     // What people forget the language before, or misspell; `text` alone is a listing of plain text.
     private static readonly string[] OwnWords = [.. StepRoles.Names.Where(r => r != "text"), Settings];
 
-    /// <summary>What is wrong with the words of a fence that is no step; null if it is a listing in a language, or a step.</summary>
+    /// <summary>What is wrong with the words of a fence that is not a step; null if it is a listing in a language, or a step.</summary>
     /// <param name="info">Its first word.</param>
     /// <param name="arguments">What stands behind that.</param>
     public static (string Message, string Suggestion)? FindMistake(string info, string arguments)

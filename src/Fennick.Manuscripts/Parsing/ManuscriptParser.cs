@@ -59,7 +59,7 @@ internal sealed partial class ManuscriptParser
     public static ManuscriptTree Parse(SourceFiles sources, IReadOnlyDictionary<string, string> overrides, List<Diagnostic> diagnostics) => new ManuscriptParser(sources, diagnostics).Run(overrides);
 
     /// <summary>The slots of the house whose names are expressions, such as <c>=honey.Average():0.0</c>.</summary>
-    /// <summary>The values that the house asks for. It is no program: unless the manuscript allows it, nothing is given, and then only members of the manuscript's own variables.</summary>
+    /// <summary>The values that the house asks for. It is not a program: unless the manuscript allows it, nothing is given, and then only members of the manuscript's own variables.</summary>
     private Dictionary<string, ProseFragment> ReadSlots()
     {
         var expressions = new Dictionary<string, ProseFragment>();
@@ -74,7 +74,7 @@ internal sealed partial class ManuscriptParser
             }
             if (!HouseValue().IsMatch(name))
             {
-                diagnostics.Add(Diagnostic.Error(new SourcePlace(display, -1, 0), $"`{name[1..]}` is no value that a house may ask for", "it may ask for variables of the manuscript and their members, such as `=hives.Count:N0` or `=kilograms.Average():0.0`; let a labelled `text` step fill a slot with anything else"));
+                diagnostics.Add(Diagnostic.Error(new SourcePlace(display, -1, 0), $"`{name[1..]}` is not a value that a house may ask for", "it may ask for variables of the manuscript and their members, such as `=hives.Count:N0` or `=kilograms.Average():0.0`; let a labelled `text` step fill a slot with anything else"));
                 continue;
             }
             var given = sources.Add(display, sources.Main.Folder, $"slot: {{{name[1..]}}}", hasLines: false);
@@ -600,7 +600,7 @@ internal sealed partial class ManuscriptParser
         if (HoleScanner.FindEnd(formula.Tail, 0) == formula.Tail.Length - 1 && BraceReader.Read(formula.Tail[1..^1]) is Brace.Label(var name))
             formulaLabels[formula] = ReadLabel(name, formula.TailOffset + formula.Tail.IndexOf(name, StringComparison.Ordinal), sources.PlaceOf(formula.TailOffset), found);
         else
-            Error(formula.TailOffset, $"`{formula.Tail}` is no label of a formula", "write `{label name}` after the closing `$$`, or nothing");
+            Error(formula.TailOffset, $"`{formula.Tail}` is not a label of a formula", "write `{label name}` after the closing `$$`, or nothing");
     }
 
     /// <summary>A label whose braces hold values: <c>honey-{valley}</c>.</summary>

@@ -30,7 +30,7 @@ internal sealed class StepReader(
         if (info != FenceWords.Language || words.Length == 0) return null;
         if (StepRoles.Find(words[0]) is not { } role)
         {
-            Error(fence.Span.Start, $"`{words[0]}` is no role of a step",
+            Error(fence.Span.Start, $"`{words[0]}` is not a role of a step",
                 Nearest.Suggest(words[0], StepRoles.Names) ?? $"the roles are {string.Join(", ", StepRoles.Names.Select(r => $"`{r}`"))}; `csharp` alone is a listing");
             return null;
         }
@@ -89,7 +89,7 @@ internal sealed class StepReader(
         var keys = StepRoles.KeysOf(role);
         foreach (var entry in entries.Where(e => !keys.Contains(e.Key)))
         {
-            Error(entry.Offset, $"`{entry.Key}` is no setting of a `{role.ToString().ToLowerInvariant()}` step",
+            Error(entry.Offset, $"`{entry.Key}` is not a setting of a `{role.ToString().ToLowerInvariant()}` step",
                 Nearest.Suggest(entry.Key, keys) ?? $"it takes {string.Join(", ", keys.Select(k => $"`{k}`"))}");
         }
         return [.. entries.Where(e => keys.Contains(e.Key))];

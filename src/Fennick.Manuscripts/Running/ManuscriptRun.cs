@@ -121,7 +121,7 @@ public sealed class ManuscriptRun : IProseHost
             (_, null) => throw Wrong($"this `{role}` step gave nothing (null)", "its last line must give what is to be placed"),
             (StepRole.Table, Chart) => throw Wrong("this `table` step gave a chart", "place it with a `figure` step"),
             (StepRole.Figure, ITableSource) => throw Wrong("this `figure` step gave a table", "place it with a `table` step"),
-            _ => throw Wrong($"this `{role}` step gave a {value.GetType().Name}, which cannot become a {role}",
+            _ => throw Wrong($"this `{role}` step gave {ValueFormatter.DescribeType(value)}, not {step.Role switch { StepRole.Text => "a text or a block", StepRole.Table => "a table or records", _ => "a chart or picture" }}",
                 step.Role == StepRole.Text ? "its last line must give a text, a block, or a sequence of both" : step.Role == StepRole.Table ? "its last line must give a table, such as `Table.Of(records).Column(…)`, a sequence of records, a `DataTable` or a `DataFrame`" : "its last line must give a chart, such as `Chart.Columns(…)`, or a `Picture`"),
         });
         if (step.Role == StepRole.Text) Trial?.Give(frames[^1].Result(ordinal));

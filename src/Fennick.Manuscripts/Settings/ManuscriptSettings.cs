@@ -137,7 +137,7 @@ internal sealed record ManuscriptSettings
                 var found = House.Find(entry.Text, source.FileOf(entry.Offset).Folder, place);
                 return this with { House = found with { Styles = House.Styles, Accent = House.Accent, Font = House.Font, Logo = House.Logo, Cover = House.Cover, LightLogo = House.LightLogo, DarkCover = House.DarkCover, KeepsContents = House.KeepsContents, NumbersHeadings = House.NumbersHeadings, PictureTools = House.PictureTools } };
             case "house.accent":
-                return Colour.Parse(entry.Text) is not null && entry.Text.StartsWith('#') ? this with { House = House with { Accent = entry.Text } } : throw Wrong($"`{entry.Text}` is no colour", "write it as `#B4690E`");
+                return Colour.Parse(entry.Text) is not null && entry.Text.StartsWith('#') ? this with { House = House with { Accent = entry.Text } } : throw Wrong($"`{entry.Text}` is not a colour", "write it as `#B4690E`");
             case "house.font": return this with { House = House with { Font = entry.Text } };
             case "house.logo":
                 var logo = ReadPicture(entry, source, place, "light", "as it is");
@@ -147,7 +147,7 @@ internal sealed record ManuscriptSettings
                 return this with { House = House with { Cover = cover.Picture, DarkCover = cover.IsForced, PictureTools = PictureTools.Instance } };
             case "house.contents":
                 return this with { House = House with { KeepsContents = entry.Text switch { "kept" => true, "replaced" => false, _ => throw Wrong($"`{entry.Text}` is neither `kept` nor `replaced`", null) } } };
-            default: throw new InvalidOperationException($"`{entry.Key}` is no setting of the house.");
+            default: throw new InvalidOperationException($"`{entry.Key}` is not a setting of the house.");
         }
 
         ReportException Wrong(string message, string? suggestion) => new(Diagnostic.Error(place, message, suggestion));
@@ -163,7 +163,7 @@ internal sealed record ManuscriptSettings
         {
             if (!entry.Parameters.Any()) return (this with { HouseOfUnit = HouseOfUnit.RemoveAll(e => e.Key == entry.Key) }).WithHouse(entry, source, place);
             if (entry.Parameters.FirstOrDefault(name => Parameters.All(p => p.Name != name)) is { } unknown)
-                throw Wrong($"`{{{unknown}}}` is no parameter of the manuscript", Nearest.Suggest(unknown, Parameters.Select(p => p.Name)) ?? "settings of the house may hold parameters in braces, and nothing else");
+                throw Wrong($"`{{{unknown}}}` is not a parameter of the manuscript", Nearest.Suggest(unknown, Parameters.Select(p => p.Name)) ?? "settings of the house may hold parameters in braces, and nothing else");
             var deferred = this with { HouseOfUnit = [.. HouseOfUnit, entry] };
             // What stands without a batch; a parameter without a value leaves the house as it is.
             var values = Parameters.Where(p => p.Default is not null).ToDictionary(p => p.Name, p => p.Default!);
@@ -178,16 +178,16 @@ internal sealed record ManuscriptSettings
             case "author" or "authors": return this with { Authors = [.. Authors, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
             case "date":
                 return DateOnly.TryParseExact(entry.Text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var date)
-                    ? this with { Date = date } : throw Wrong($"`{entry.Text}` is no date", "write it as `2025-11-03`");
+                    ? this with { Date = date } : throw Wrong($"`{entry.Text}` is not a date", "write it as `2025-11-03`");
             case "language":
                 return Language.Find(entry.Text) is { } language
-                    ? this with { Language = language.With(Language.Numbers).With([.. Language.OwnFormats.Values]) } : throw Wrong($"`{entry.Text}` is no language", "write a tag such as `en-GB` or `de`");
+                    ? this with { Language = language.With(Language.Numbers).With([.. Language.OwnFormats.Values]) } : throw Wrong($"`{entry.Text}` is not a language", "write a tag such as `en-GB` or `de`");
             case "library":
                 return this with { Libraries = [.. Libraries, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(l => ReadLibrary(l, source.FileOf(entry.Offset), place))] };
             case var key when key.StartsWith("house.style ", StringComparison.Ordinal):
                 var role = key["house.style ".Length..].Trim();
                 return RoleFinder.Roles.Contains(role) ? this with { House = House with { Styles = House.Styles.ToImmutableDictionary().SetItem(role, entry.Text) } }
-                    : throw new ReportException(Diagnostic.Error(source.PlaceOf(entry.Offset), $"`{role}` is no role of a style", Nearest.Suggest(role, RoleFinder.Roles) ?? "the roles are those that `fennick house check` lists"));
+                    : throw new ReportException(Diagnostic.Error(source.PlaceOf(entry.Offset), $"`{role}` is not a role of a style", Nearest.Suggest(role, RoleFinder.Roles) ?? "the roles are those that `fennick house check` lists"));
             case "page.watermark": return this with { Watermark = entry.Text };
             case var key when key.StartsWith("page.", StringComparison.Ordinal): return this with { Page = Page.With(key["page.".Length..], entry, place, source.PlaceOf(entry.Offset)) };
             case "using": return this with { Usings = [.. Usings, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
@@ -197,16 +197,16 @@ internal sealed record ManuscriptSettings
                 {
                     "author-date" => this with { CitationStyle = CitationStyle.AuthorDate },
                     "numbered" => this with { CitationStyle = CitationStyle.Numbered },
-                    _ => throw Wrong($"`{entry.Text}` is no way of citing", Nearest.Suggest(entry.Text, ["author-date", "numbered"]) ?? "write `author-date` or `numbered`"),
+                    _ => throw Wrong($"`{entry.Text}` is not a way of citing", Nearest.Suggest(entry.Text, ["author-date", "numbered"]) ?? "write `author-date` or `numbered`"),
                 };
             case "listings":
-                return entry.Text is "appendix" or "none" ? this with { HasAnnex = entry.Text == "appendix" } : throw Wrong($"`{entry.Text}` is no place for all code", "write `appendix`, or `none`; `listing: shown` places the code above each result");
+                return entry.Text is "appendix" or "none" ? this with { HasAnnex = entry.Text == "appendix" } : throw Wrong($"`{entry.Text}` is not a place for all code", "write `appendix`, or `none`; `listing: shown` places the code above each result");
             case "listing": return this with { Listing = ReadListing(entry, place) };
             case "tables.ruling":
                 return this with { Report = Report with { TableRuling = ReadRuling(entry, place) } };
             case "numbers.digits":
                 return int.TryParse(entry.Text, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) && digits is >= 1 and <= 15
-                    ? this with { Language = Language.With(Language.Numbers with { Digits = digits }) } : throw Wrong($"`{entry.Text}` is no number of digits", "write a whole number from 1 to 15");
+                    ? this with { Language = Language.With(Language.Numbers with { Digits = digits }) } : throw Wrong($"`{entry.Text}` is not a number of digits", "write a whole number from 1 to 15");
             case "numbers.missing": return this with { Language = Language.With(Language.Numbers with { Missing = entry.Text }) };
             case "tables.caption": return this with { Report = Report with { TableCaption = ReadCaptionPlace(entry, place) } };
             case "data": return this with { Data = [.. Data ?? [], .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(f => FindFile(f, source.FileOf(entry.Offset), place))] };
@@ -228,7 +228,7 @@ internal sealed record ManuscriptSettings
                     throw new ReportException(Diagnostic.Error(parameter.Place, $"the parameter `{parameter.Name}` is declared twice (first at {first.Place})", "keep one of the two"));
                 return this with { Parameters = Parameters.Add(parameter) };
             default:
-                throw new ReportException(Diagnostic.Error(source.PlaceOf(entry.Offset), $"`{entry.Key}` is no setting", Nearest.Suggest(entry.Key, Keys) ?? $"the settings are {string.Join(", ", Keys.Select(k => $"`{k}`"))}"));
+                throw new ReportException(Diagnostic.Error(source.PlaceOf(entry.Offset), $"`{entry.Key}` is not a setting", Nearest.Suggest(entry.Key, Keys) ?? $"the settings are {string.Join(", ", Keys.Select(k => $"`{k}`"))}"));
         }
 
         ReportException Wrong(string message, string? suggestion) => new(Diagnostic.Error(place, message, suggestion));
@@ -258,7 +258,7 @@ internal sealed record ManuscriptSettings
         if (text.EndsWith(".dll", StringComparison.OrdinalIgnoreCase)) return new Library(Path.GetFullPath(Path.Combine(file.Folder, text)), null, place);
         return text.Split(' ', StringSplitOptions.RemoveEmptyEntries) is [var name, [>= '0' and <= '9', ..] and var version] && name.All(c => char.IsLetterOrDigit(c) || c is '.' or '_' or '-') && version.All(c => char.IsLetterOrDigit(c) || c is '.' or '-' or '+')
             ? new Library(name, version, place)
-            : throw new ReportException(Diagnostic.Error(place, $"`{text}` is no library", "write the name of a package and its version, such as `Larkmere.Analysis 2.1.0`, or the path of a `.dll`"));
+            : throw new ReportException(Diagnostic.Error(place, $"`{text}` is not a library", "write the name of a package and its version, such as `Larkmere.Analysis 2.1.0`, or the path of a `.dll`"));
     }
 
     private static WorkList ReadSources(SettingsEntry entry, ManuscriptSource file, SourcePlace place)
@@ -300,11 +300,11 @@ internal sealed record ManuscriptSettings
     {
         "above" => CaptionPlace.Above,
         "below" => CaptionPlace.Below,
-        _ => throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is no place of a caption", "write `above` or `below`")),
+        _ => throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is not a place of a caption", "write `above` or `below`")),
     };
 
     /// <summary>Reads a length such as <c>15 cm</c>, or a share such as <c>80 %</c>.</summary>
     public static Measure ReadLength(SettingsEntry entry, SourcePlace place) =>
         Measure.TryParse(entry.Text, out var length) && length.IsPositive
-            ? length : throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is no length", "write a number and `cm`, `mm`, `in`, `pt` or `%`, such as `15 cm`"));
+            ? length : throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is not a length", "write a number and `cm`, `mm`, `in`, `pt` or `%`, such as `15 cm`"));
 }

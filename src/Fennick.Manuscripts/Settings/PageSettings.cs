@@ -45,7 +45,7 @@ internal sealed record PageSettings
             case "size":
                 if (PageLayout.Paper(text) is { } paper) return this with { Layout = Layout with { Width = paper.Width, Height = paper.Height } };
                 return text.Split('x', '×') is [var w, var h] && Length.TryParse(w, out var width) && Length.TryParse(h, out var height) && IsPaper(width) && IsPaper(height)
-                    ? this with { Layout = Layout with { Width = width, Height = height } } : throw Wrong($"`{text}` is no size of paper", "write `A4`, `letter` or `21 cm x 29.7 cm`");
+                    ? this with { Layout = Layout with { Width = width, Height = height } } : throw Wrong($"`{text}` is not a size of paper", "write `A4`, `letter` or `21 cm x 29.7 cm`");
             case "orientation":
                 return text is "landscape" or "portrait" ? this with { Layout = Layout with { IsLandscape = text == "landscape" } } : throw Wrong($"`{text}` is neither `portrait` nor `landscape`", null);
             case "margins": return this with { Layout = ReadMargins(text, Wrong) };
@@ -56,10 +56,10 @@ internal sealed record PageSettings
                 var words = text.Split(' ', StringSplitOptions.RemoveEmptyEntries);
                 if (words.Length > 0 && Formats.TryGetValue(words[0], out var format) && ReadNumbers(new PageNumbers(format), words[1..]) is { } numbers)
                     return this with { Layout = Layout with { Numbers = numbers with { Place = place } } };
-                throw Wrong($"`{text}` is no way of numbering pages", $"write one of {string.Join(", ", Formats.Keys.Select(f => $"`{f}`"))}, and `from 1` behind it to begin anew, or `by chapter` for 3–12, or `by chapter .` for 3.12");
+                throw Wrong($"`{text}` is not a way of numbering pages", $"write one of {string.Join(", ", Formats.Keys.Select(f => $"`{f}`"))}, and `from 1` behind it to begin anew, or `by chapter` for 3–12, or `by chapter .` for 3.12");
             case "lines":
                 return int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var step) && step is >= 0 and <= 100 ? this with { Layout = Layout with { LineNumbers = step } }
-                    : throw Wrong($"`{text}` is no step of line numbers", "write `5` to number every fifth line, or `0` for none");
+                    : throw Wrong($"`{text}` is not a step of line numbers", "write `5` to number every fifth line, or `0` for none");
             default: throw new ReportException(Diagnostic.Error(keyPlace, $"`{key}` says nothing about pages", Nearest.Suggest(key, Keys) ?? $"what can be said is {string.Join(", ", Keys.Select(k => $"`{k}`"))}"));
         }
 
@@ -105,7 +105,7 @@ internal sealed record PageSettings
         foreach (var part in text.Split(',', StringSplitOptions.TrimEntries))
         {
             var words = part.Split(' ', 2);
-            if (words.Length < 2 || !Sides.Contains(words[0]) || !Measure.TryParse(words[1], out var measure) || !measure.IsPositive) throw wrong($"`{part}` is no margin", form);
+            if (words.Length < 2 || !Sides.Contains(words[0]) || !Measure.TryParse(words[1], out var measure) || !measure.IsPositive) throw wrong($"`{part}` is not a margin", form);
             layout = words[0] switch { "top" => layout with { Top = measure }, "bottom" => layout with { Bottom = measure }, "left" => layout with { Left = measure }, _ => layout with { Right = measure } };
         }
         return layout;

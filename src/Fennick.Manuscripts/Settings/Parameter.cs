@@ -45,7 +45,7 @@ internal sealed record Parameter(string Name, ParameterType Type, ImmutableArray
 
     /// <summary>Reads a value of this parameter.</summary>
     public object Read(string text, SourcePlace place) => TryRead(text, Type, Choices)
-        ?? throw new ReportException(Diagnostic.Error(place, $"`{text}` is no value for the parameter `{Name}`, which is {Describe()}",
+        ?? throw new ReportException(Diagnostic.Error(place, $"`{text}` is not a value for the parameter `{Name}`, which is {Describe()}",
             Type == ParameterType.Choice ? Nearest.Suggest(text, Choices) : null));
 
     /// <summary>Reads the declaration <c>parameter name (type): default</c>.</summary>
@@ -80,7 +80,7 @@ internal sealed record Parameter(string Name, ParameterType Type, ImmutableArray
             const string Types = "the types are text, whole number, number, date, yes/no and `one of A, B`";
             diagnostics.Add(typeName is null
                 ? Diagnostic.Error(place, $"the parameter `{name}` has neither a type nor a value", $"write `parameter {name} (date):` or `parameter {name}: value`; {Types}")
-                : Diagnostic.Error(place, $"`{typeName}` is no type of a parameter", Nearest.Suggest(typeName, ["text", "whole number", "number", "date", "yes/no"]) ?? Types));
+                : Diagnostic.Error(place, $"`{typeName}` is not a type of a parameter", Nearest.Suggest(typeName, ["text", "whole number", "number", "date", "yes/no"]) ?? Types));
             return null;
         }
         var parameter = new Parameter(name, type.Value, choices, null, place);

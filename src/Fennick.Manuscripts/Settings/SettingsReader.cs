@@ -25,7 +25,7 @@ internal static class SettingsReader
             Finish();
             if (KeyLength(text) is not { } length)
             {
-                diagnostics.Add(Diagnostic.Error(source.PlaceOf(offset), $"`{text.Trim()}` is no setting", "write `key: value`; a line that continues a value starts with more space"));
+                diagnostics.Add(Diagnostic.Error(source.PlaceOf(offset), $"`{text.Trim()}` is not a setting", "write `key: value`; a line that continues a value starts with more space"));
                 continue;
             }
             key = text[indent..length].Trim();

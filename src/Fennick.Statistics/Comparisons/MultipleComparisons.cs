@@ -40,7 +40,7 @@ public static class MultipleComparisons
     private static int[] Order(IReadOnlyList<double> pValues)
     {
         ArgumentNullException.ThrowIfNull(pValues);
-        if (pValues.Any(p => p is not (>= 0 and <= 1))) throw new AnalysisException($"{pValues.First(p => p is not (>= 0 and <= 1)).ToString(System.Globalization.CultureInfo.InvariantCulture)} is no p-value");
+        if (pValues.Any(p => p is not (>= 0 and <= 1))) throw new AnalysisException($"{pValues.First(p => p is not (>= 0 and <= 1)).ToString(System.Globalization.CultureInfo.InvariantCulture)} is not a p-value");
         return [.. Enumerable.Range(0, pValues.Count).OrderBy(i => pValues[i])];
     }
 }

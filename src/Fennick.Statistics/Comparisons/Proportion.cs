@@ -13,7 +13,7 @@ public sealed record Proportion
     public Proportion(int successes, int count)
     {
         if (count <= 0) throw new AnalysisException("there are no cases to take a proportion of");
-        if (successes < 0 || successes > count) throw new AnalysisException($"{successes} of {count} is no proportion");
+        if (successes < 0 || successes > count) throw new AnalysisException($"{successes} of {count} is not a proportion");
         Successes = successes;
         Count = count;
     }

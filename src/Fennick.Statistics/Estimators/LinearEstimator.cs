@@ -78,7 +78,7 @@ internal static class LinearEstimator
         if (absorption is { Single: null }) scores.AbsorbedLeverage = absorption.Leverage;
         var logWeights = data.Weights?.Sum(Math.Log) ?? 0;
         var warnings = DroppedWarnings(data.Design, solution.Dropped);
-        if (squares <= 1e-28 * total) warnings = warnings.Add(new AnalysisWarning($"the terms explain `{data.ResponseName}` without any rest; errors and p-values mean nothing"));
+        if (squares <= 1e-28 * total) warnings = warnings.Add(new AnalysisWarning($"the terms explain `{data.ResponseName}` perfectly; standard errors and p-values are meaningless"));
         var basis = new FitBasis
         {
             Estimator = estimator,

@@ -18,7 +18,7 @@ internal static class NonlinearEstimator
 
     private const double MostGrowth = 2;
 
-    // A step that is damped so much is no step.
+    // A step that is damped so much is not a step.
     private const double MostDamping = 1e30;
 
     // The length of the residuals in the tangent plane, as a share of their whole length.

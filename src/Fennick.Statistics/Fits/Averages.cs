@@ -11,7 +11,7 @@ internal sealed class Averages(RegressionFit fit)
 
     public IReadOnlyList<AverageEffect> Predictions(string name)
     {
-        if (Find(name).Variable is not FactorVariable factor) throw new AnalysisException($"`{name}` is no factor of the model");
+        if (Find(name).Variable is not FactorVariable factor) throw new AnalysisException($"`{name}` is not a factor of the model");
         return [.. Levels(factor).Select(level => ToEffect(level, Mean(With(factor, level))))];
     }
 

@@ -82,7 +82,7 @@ public sealed class StandardErrors
     /// <summary>The names of what they are clustered by; none if they are not, or one of them has no name.</summary>
     public IReadOnlyList<string> GroupNames => groupNames.All(n => n is not null) ? [.. groupNames.OfType<string>()] : [];
 
-    /// <summary>What a function returns, without its parameter: "Apiary" of <c>(Hive h) => h.Apiary</c>, "Valley + Season" of <c>h => h.Valley + h.Season</c>; a name that is no function stays itself.</summary>
+    /// <summary>What a function returns, without its parameter: "Apiary" of <c>(Hive h) => h.Apiary</c>, "Valley + Season" of <c>h => h.Valley + h.Season</c>; a name that is not a function stays itself.</summary>
     private static string? NameOf(string? expression)
     {
         if (expression is null || expression.IndexOf("=>", StringComparison.Ordinal) is not (>= 0 and var arrow)) return expression;

@@ -169,7 +169,7 @@ internal sealed record ModelData
     {
         NumericVariable numeric => numeric,
         FactorVariable { Levels.Length: 2 } factor => new NumericVariable(factor.Name, [.. factor.Codes.Select(c => c < 0 ? double.NaN : c)]),
-        _ => throw new AnalysisException($"the response `{response.Name}` is no number"),
+        _ => throw new AnalysisException($"the response `{response.Name}` is not a number"),
     };
 
     /// <summary>"1 row", "5 rows", "1,200 rows".</summary>

@@ -5,7 +5,7 @@ namespace Fennick.Statistics.Variables;
 
 /// <summary>A term before it becomes columns: a variable, or the interaction of variables.</summary>
 /// <param name="Name">The name in results.</param>
-/// <param name="Factors">The variables whose product it is; one, if it is no interaction.</param>
+/// <param name="Factors">The variables whose product it is; one, if it is not an interaction.</param>
 internal sealed record TermSpecification(string Name, IReadOnlyList<Variable> Factors);
 
 /// <summary>Reads variables from records by the expressions that name them.</summary>

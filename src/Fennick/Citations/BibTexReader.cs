@@ -259,7 +259,7 @@ internal sealed class BibTexReader
         var start = at;
         var name = ReadWord();
         SkipSpace();
-        if (name.Length == 0 || at >= text.Length || text[at] != '=') throw Wrong(start, $"`{(name.Length > 0 ? name : text[start].ToString())}` is no field of a source", "write `name = {value}`, with a comma between fields");
+        if (name.Length == 0 || at >= text.Length || text[at] != '=') throw Wrong(start, $"`{(name.Length > 0 ? name : text[start].ToString())}` is not a field of a source", "write `name = {value}`, with a comma between fields");
         at++;
         var value = new StringBuilder();
         while (true)
@@ -296,7 +296,7 @@ internal sealed class BibTexReader
                 var word = ReadWord();
                 if (word.Length == 0) throw Wrong(start, "a value is missing", "write it in braces");
                 return char.IsAsciiDigit(word[0]) ? word : strings.GetValueOrDefault(word)
-                    ?? throw Wrong(start, $"`{word}` is no string of this file", Nearest.Suggest(word, strings.Keys) ?? $"put braces around it: `{{{word}}}`");
+                    ?? throw Wrong(start, $"`{word}` is not a string of this file", Nearest.Suggest(word, strings.Keys) ?? $"put braces around it: `{{{word}}}`");
         }
     }
 

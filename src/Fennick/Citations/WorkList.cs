@@ -69,7 +69,7 @@ public sealed class WorkList
             {
                 ".bib" => BibTexReader.Read(text, path),
                 ".json" => CslReader.Read(text, path),
-                _ => throw new ReportException(Diagnostic.Error(place, "this is no file of sources", "its name ends in `.bib` (BibTeX) or `.json` (CSL-JSON)")),
+                _ => throw new ReportException(Diagnostic.Error(place, "this is not a file of sources", "its name ends in `.bib` (BibTeX) or `.json` (CSL-JSON)")),
             };
         }
         catch (JsonException problem)

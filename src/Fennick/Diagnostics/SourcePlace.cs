@@ -4,7 +4,7 @@ namespace Fennick.Diagnostics;
 
 /// <summary>A place in a manuscript, a script or a data file.</summary>
 /// <param name="File">The file as the user named it.</param>
-/// <param name="Line">The line, from 1; 0 where the file as a whole is meant, -1 for what is no file.</param>
+/// <param name="Line">The line, from 1; 0 where the file as a whole is meant, -1 for what is not a file.</param>
 /// <param name="Column">The column, from 1; 0 where the line as a whole is meant.</param>
 public sealed record SourcePlace(string File, int Line, int Column)
 {

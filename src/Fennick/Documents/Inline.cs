@@ -123,7 +123,7 @@ public sealed record ColouredInline(string Colour, RichText Content) : Inline
     /// <summary>The six digits of a colour written as <c>#9A3412</c>; null if it is none.</summary>
     internal static string? Read(string colour) => colour is ['#', ..] && colour.Length == 7 && colour.Skip(1).All(char.IsAsciiHexDigit) ? colour[1..].ToUpperInvariant() : null;
 
-    internal static Diagnostic Wrong(string colour, SourcePlace? place) => Diagnostic.Error(place, $"`{colour}` is no colour", "write a `#` and six hexadecimal digits, such as `#9A3412`");
+    internal static Diagnostic Wrong(string colour, SourcePlace? place) => Diagnostic.Error(place, $"`{colour}` is not a colour", "write a `#` and six hexadecimal digits, such as `#9A3412`");
 }
 
 /// <summary>The mark of a footnote, which stands at the foot of the mark's page.</summary>

@@ -180,7 +180,7 @@ internal static class Numberer
             switch (block)
             {
                 case Paragraph paragraph:
-                    if (Notes(paragraph.Content).Any()) diagnostics.Add(Diagnostic.Error(place, "a footnote stands in a footnote", "put its words into the outer one"));
+                    if (Notes(paragraph.Content).Any()) diagnostics.Add(Diagnostic.Error(place, "a footnote cannot hold a footnote", "put its words into the outer one"));
                     else Visit(paragraph.Content);
                     break;
                 case ListBlock list:
@@ -192,10 +192,22 @@ internal static class Numberer
                 case Listing:
                     break;
                 default:
-                    diagnostics.Add(Diagnostic.Error(place, $"a {block.GetType().Name} stands in a footnote", "a footnote holds paragraphs, lists, quotations and listings"));
+                    diagnostics.Add(Diagnostic.Error(place, $"a footnote cannot hold {WordsOf(block)}", "it can hold paragraphs, lists, quotations and listings"));
                     break;
             }
         }
+
+        private static string WordsOf(Block block) => block switch
+        {
+            Heading => "a heading",
+            TableBlock => "a table",
+            FigureBlock => "a figure",
+            Equation => "a displayed formula",
+            DefinitionList => "a list of definitions",
+            Contents or ListOfTables or ListOfFigures or Bibliography => "a list of what the report holds",
+            SideBySide or NextColumn => "columns",
+            _ => "a break, a page or a slot",
+        };
 
         private static IEnumerable<Inline> Notes(RichText content) => content.Inlines.SelectMany(i => i switch
         {
@@ -264,7 +276,7 @@ internal static class Numberer
             }
             diagnostics.Add(ambiguousHeadings.Contains(reference.Label)
                 ? Diagnostic.Error(reference.Place, $"more than one heading reads `{reference.Label}`", "give one of them a label of its own")
-                : Diagnostic.Error(reference.Place, $"nothing is labelled `{reference.Label}`",
+                : Diagnostic.Error(reference.Place, $"there is no label `{reference.Label}`",
                     Nearest.Suggest(reference.Label, byLabel.Keys) ?? Known()));
         }
 

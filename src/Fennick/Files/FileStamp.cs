@@ -10,7 +10,7 @@ namespace Fennick.Files;
 internal readonly record struct FileStamp(string Path, long Length, DateTime Changed)
 {
     /// <summary>A file as it is now.</summary>
-    /// <exception cref="ReportException">This is no path, or leads to what can be read only once, or without end.</exception>
+    /// <exception cref="ReportException">This is not a path, or leads to what can be read only once, or without end.</exception>
     public static FileStamp Of(string path)
     {
         var file = new FileInfo(RunContext.FullPath(path));

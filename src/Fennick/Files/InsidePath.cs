@@ -6,7 +6,7 @@ internal static class InsidePath
     /// <summary>The full path of a name in a folder.</summary>
     /// <param name="folder">The folder.</param>
     /// <param name="name">The name, which may hold folders of its own.</param>
-    /// <returns>Null if it leads out of the folder, by itself or by links in it, or is no name.</returns>
+    /// <returns>Null if it leads out of the folder, by itself or by links in it, or is not a name.</returns>
     public static string? Find(string folder, string name)
     {
         if (name.Length == 0 || name.AsSpan().IndexOfAny('\0', '\\') >= 0 || Path.IsPathRooted(name)) return null;

@@ -26,7 +26,7 @@ internal static class TextEncoding
         }
         catch (ArgumentException)
         {
-            throw new ReportException(Diagnostic.Error(place, $"`{name}` is no encoding", Nearest.Suggest(name, ["utf-8", .. Likely]) ?? "write a name such as `utf-8`, `windows-1252` or `utf-16`"));
+            throw new ReportException(Diagnostic.Error(place, $"`{name}` is not an encoding", Nearest.Suggest(name, ["utf-8", .. Likely]) ?? "write a name such as `utf-8`, `windows-1252` or `utf-16`"));
         }
     }
 

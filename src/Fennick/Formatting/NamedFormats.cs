@@ -81,7 +81,7 @@ internal static class NamedFormats
         if (!Links.TryGetValue(name, out var found))
         {
             // A .NET format may be a link too.
-            if (inChain && Nearest.Find(name, Links.Keys.Concat(language.OwnFormats.Keys)) is { } near) throw new ValueFormatException($"`{link}` is no format", $"did you mean `{near}`?");
+            if (inChain && Nearest.Find(name, Links.Keys.Concat(language.OwnFormats.Keys)) is { } near) throw new ValueFormatException($"`{link}` is not a format", $"did you mean `{near}`?");
             return Each(value, item => ValueFormatter.Format(item, link, language));
         }
         var argument = link[name.Length..].Trim();
@@ -98,7 +98,7 @@ internal static class NamedFormats
         }
         catch (Exception problem) when (problem is not (ValueFormatException or ThreadAbortException or OperationCanceledException))
         {
-            throw new ValueFormatException($"`{own.Name}` failed for {ValueFormatter.DescribeType(value)} {ValueFormatter.Format(value, null, language)}: {problem.Message.ReplaceLineEndings(" ")} ({problem.GetType().Name})");
+            throw new ValueFormatException($"`{own.Name}` failed for the {ValueFormatter.NameOfType(value)} {ValueFormatter.Format(value, null, language)}: {problem.Message.ReplaceLineEndings(" ")} ({problem.GetType().Name})");
         }
     }
 
@@ -260,7 +260,7 @@ internal static class NamedFormats
 
         public ValueFormatException WrongValue(string wanted)
         {
-            var shown = Value switch { null => "nothing", string text => $"the text \"{text}\"", IEnumerable items => $"a sequence of {items.Cast<object?>().Count()}", _ => $"{ValueFormatter.DescribeType(Value)} {ValueFormatter.Format(Value, null, Language)}" };
+            var shown = Value switch { null => "nothing", string text => $"the text \"{text}\"", IEnumerable items => $"a sequence of {items.Cast<object?>().Count()}", _ => $"the {ValueFormatter.NameOfType(Value)} {ValueFormatter.Format(Value, null, Language)}" };
             return new($"`{Name}` wants {wanted}, but got {shown}{(Before is null ? "" : $" from `{Before}`")}", null);
         }
     }

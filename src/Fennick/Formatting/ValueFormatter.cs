@@ -30,18 +30,19 @@ public static class ValueFormatter
             _ when IsWholeNumber(value) => WholeNumber(value, language),
             IFormattable formattable => InCalendar(formattable, null, language.Culture),
             System.Collections.IEnumerable => throw new ValueFormatException(
-                $"a {DescribeType(value)} cannot stand in a sentence", "join its items to a text, or place it with a `table` step"),
+                $"{DescribeType(value)} cannot stand in a sentence", "join its items to a text, or place it with a `table` step"),
             _ when value.ToString() is { } text => text != value.GetType().ToString() ? text
                 : throw new ValueFormatException($"a `{value.GetType().Name}` has no text of its own", "place one of its members, such as `{x.Name}`"),
             _ => language.Numbers.Missing,
         };
     }
 
-    /// <summary>Finds out early whether a value can have a format; one that may be the report's own is left to the report, whose language knows it.</summary>
-    /// <exception cref="ValueFormatException">It cannot.</exception>
-    internal static void Check(object? value, string? format)
+    /// <summary>Finds out early whether values can have a format; one that may be the report's own is left to the report, whose language knows it.</summary>
+    /// <exception cref="ValueFormatException">One of them cannot.</exception>
+    internal static void Check(IEnumerable<object?> values, string? format)
     {
-        if (format is null || !OwnFormat.MayBe(format, Language.Current)) _ = Format(value, format, Language.Current);
+        if (format is not null && OwnFormat.MayBe(format, Language.Current)) return;
+        foreach (var value in values) _ = Format(value, format, Language.Current);
     }
 
     /// <summary>What is wrong with a format whatever its value is; null if it fits some value.</summary>
@@ -160,7 +161,7 @@ public static class ValueFormatter
             TimeSpan => format is "c" or "g" or "G" || IsDatePattern(format),
             _ => false,
         };
-        if (!fits) throw Unknown(format, $"a {DescribeType(value)}", language);
+        if (!fits) throw Unknown(format, DescribeType(value), language);
         try
         {
             var text = InCalendar((IFormattable)Rounded(value, format), format, language.Culture);
@@ -171,7 +172,7 @@ public static class ValueFormatter
         }
         catch (FormatException)
         {
-            throw Unknown(format, $"a {DescribeType(value)}", language);
+            throw Unknown(format, DescribeType(value), language);
         }
     }
 
@@ -232,20 +233,24 @@ public static class ValueFormatter
     }
 
     private static ValueFormatException Unknown(string format, string what, Language? language) =>
-        new($"`{format}` is no format for {what}",
+        new($"`{format}` is not a format for {what}",
             Nearest.Suggest(format, ["N0", "N1", "N2", "F1", "F2", "P0", "P1", "0", "0.0", "0.00", "#,0", "#,0.0", "d MMMM yyyy", "yyyy-MM-dd"])
             ?? (Nearest.Find(format.Split(' ')[0], NamedFormats.Names.Concat(language?.OwnFormats.Keys ?? [])) is { } name ? $"did you mean `{name}{format[format.Split(' ')[0].Length..]}`?" : null)
             ?? "numbers take forms like `0.0`, `#,0` or `percent 1`, dates like `d MMMM yyyy`");
 
-    internal static string DescribeType(object value) => value switch
+    /// <summary>What a value is, in a user's words: "a whole number".</summary>
+    internal static string DescribeType(object value) => NameOfType(value) is var name && name.TrimStart('`')[0] is 'A' or 'E' or 'I' or 'O' ? $"an {name}" : $"a {name}";
+
+    /// <summary>The same without an article.</summary>
+    internal static string NameOfType(object value) => value switch
     {
         string => "text",
-        bool => "yes or no",
+        bool => "yes-or-no value",
         double or float or decimal => "number",
         DateOnly or DateTime or DateTimeOffset => "date",
         TimeOnly or TimeSpan => "time",
         _ when IsWholeNumber(value) => "whole number",
         System.Collections.IEnumerable => "sequence",
-        _ => value.GetType().Name,
+        _ => $"`{value.GetType().Name}`",
     };
 }

@@ -89,7 +89,7 @@ internal static class BuiltInHouses
     {
         HouseDesign[] all = [Tansy, Flint, Heron];
         return all.FirstOrDefault(h => string.Equals(h.Name, name, StringComparison.OrdinalIgnoreCase))
-            ?? throw new ReportException(Diagnostic.Error(place, $"`{name}` is no house", Nearest.Suggest(name, all.Select(h => h.Name)) ?? $"the houses are {string.Join(", ", all.Select(h => $"`{h.Name}`"))}"));
+            ?? throw new ReportException(Diagnostic.Error(place, $"`{name}` is not a house", Nearest.Suggest(name, all.Select(h => h.Name)) ?? $"the houses are {string.Join(", ", all.Select(h => $"`{h.Name}`"))}"));
     }
 
     private static ImmutableArray<ParagraphStyle> Changed(Func<ParagraphStyle, ParagraphStyle> change) => [.. Tansy.Styles.Select(change)];

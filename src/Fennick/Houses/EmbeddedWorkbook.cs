@@ -95,9 +95,8 @@ internal static class EmbeddedWorkbook
         return known.Count == names.Length && archive.Entries.Where(e => e.FullName.EndsWith(".rels", StringComparison.OrdinalIgnoreCase)).All(e =>
         {
             // The relationships of `xl/workbook.xml` stand in `xl/_rels/workbook.xml.rels`.
-            var folder = new Uri(new Uri("part:///"), e.FullName.Replace("_rels/", "", StringComparison.Ordinal));
-            return Load(e).Root!.Elements().Where(r => (string?)r.Attribute("TargetMode") != "External")
-                .All(r => Uri.TryCreate(folder, (string?)r.Attribute("Target") ?? "", out var target) && known.Contains(Uri.UnescapeDataString(target.AbsolutePath).TrimStart('/')));
+            var folder = e.FullName[..(e.FullName.LastIndexOf('/') + 1)].Replace("_rels/", "", StringComparison.Ordinal);
+            return Load(e).Root!.Elements().Where(r => (string?)r.Attribute("TargetMode") != "External").All(r => known.Contains(HousePackage.Resolve(folder, (string?)r.Attribute("Target") ?? "")));
         });
     }
 

@@ -54,7 +54,7 @@ internal sealed class HousePackage
     public IReadOnlyDictionary<string, string> Defaults => defaults;
 
     /// <summary>Unpacks a file.</summary>
-    /// <exception cref="ReportException">It is no word-processor document, is damaged, or unpacks to more than can be sound.</exception>
+    /// <exception cref="ReportException">It is not a word-processor document, is damaged, or unpacks to more than can be sound.</exception>
     public static HousePackage Read(byte[] file, SourcePlace place)
     {
         var package = new HousePackage(place);
@@ -175,7 +175,7 @@ internal sealed class HousePackage
                 : Error("the file is in the older binary format", "open it in the word processor and save it as `.docx` or `.dotx`"));
         }
         if (file.Length == 0) throw new ReportException(Error("the file is empty", "name a `.docx` or `.dotx` file"));
-        if (!file.StartsWith("PK"u8)) throw new ReportException(Error("the file is no word-processor document", "name a `.docx` or `.dotx` file"));
+        if (!file.StartsWith("PK"u8)) throw new ReportException(Error("the file is not a word-processor document", "name a `.docx` or `.dotx` file"));
     }
 
     private void Unpack(byte[] file)
@@ -214,7 +214,7 @@ internal sealed class HousePackage
 
     private void ReadTypes()
     {
-        if (!parts.ContainsKey(TypesName)) throw new ReportException(Error("the file is no word-processor document: it does not say what its parts are", "name a `.docx` or `.dotx` file"));
+        if (!parts.ContainsKey(TypesName)) throw new ReportException(Error("the file is not a word-processor document: it does not say what its parts are", "name a `.docx` or `.dotx` file"));
         foreach (var element in Xml(TypesName).Root!.Elements())
         {
             var type = (string?)element.Attribute("ContentType") ?? "";
@@ -241,7 +241,8 @@ internal sealed class HousePackage
         relationships[own + name[folder.Length..^".rels".Length]] = list;
     }
 
-    private static string Resolve(string folder, string target)
+    /// <summary>The name of the part that a relationship of a part in this folder leads to.</summary>
+    internal static string Resolve(string folder, string target)
     {
         target = Uri.UnescapeDataString(target.Split('#')[0]);
         var path = new List<string>();
@@ -258,11 +259,11 @@ internal sealed class HousePackage
 
     private void FindMain()
     {
-        var main = RelationshipsOf("").FirstOrDefault(r => r.Is("officeDocument") && !r.IsExternal)?.Target ?? throw new ReportException(Error("the file is no word-processor document: it has no main part", "name a `.docx` or `.dotx` file"));
+        var main = RelationshipsOf("").FirstOrDefault(r => r.Is("officeDocument") && !r.IsExternal)?.Target ?? throw new ReportException(Error("the file is not a word-processor document: it has no main part", "name a `.docx` or `.dotx` file"));
         if (!Has(main)) throw new ReportException(Error($"the file is damaged: its main part {main} is missing", "open it in the word processor, save it anew, and use that"));
         var type = TypeOf(main);
         if (!type.Contains("wordprocessingml", StringComparison.OrdinalIgnoreCase) && !type.Contains("ms-word", StringComparison.OrdinalIgnoreCase))
-            throw new ReportException(Error($"the file is no word-processor document but {(type.Contains("spreadsheet", StringComparison.OrdinalIgnoreCase) ? "a spreadsheet" : type.Contains("presentation", StringComparison.OrdinalIgnoreCase) ? "a presentation" : "something else")}", "name a `.docx` or `.dotx` file"));
+            throw new ReportException(Error($"the file is not a word-processor document but {(type.Contains("spreadsheet", StringComparison.OrdinalIgnoreCase) ? "a spreadsheet" : type.Contains("presentation", StringComparison.OrdinalIgnoreCase) ? "a presentation" : "something else")}", "name a `.docx` or `.dotx` file"));
         Main = main;
     }
 }

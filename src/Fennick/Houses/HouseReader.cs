@@ -27,7 +27,7 @@ internal static class HouseReader
     public static int Reads => Volatile.Read(ref reads);
 
     /// <summary>Reads a file.</summary>
-    /// <exception cref="ReportException">It cannot be read, is no word-processor document, or is not sound.</exception>
+    /// <exception cref="ReportException">It cannot be read, is not a word-processor document, or is not sound.</exception>
     public static HouseFile Read(string path)
     {
         var place = new SourcePlace(path, 0, 0);
@@ -58,7 +58,7 @@ internal static class HouseReader
         var main = package.Xml(package.Main).Root!;
         if (main.Name.NamespaceName.StartsWith(StrictNamespace, StringComparison.Ordinal))
             throw new ReportException(Diagnostic.Error(place, "the file is in the strict variant of the format", "save it as a usual `.docx` in the word processor"));
-        if (main.Name != StyleSheet.W + "document") throw new ReportException(Diagnostic.Error(place, $"the file's main part is no document but `{main.Name.LocalName}`", "name a `.docx` or `.dotx` file"));
+        if (main.Name != StyleSheet.W + "document") throw new ReportException(Diagnostic.Error(place, $"the file's main part is not a document but `{main.Name.LocalName}`", "name a `.docx` or `.dotx` file"));
         if (main.Descendants().Any(e => e.Name.Namespace == StyleSheet.W && e.Name.LocalName is "ins" or "del" or "moveFrom" or "moveTo" or "rPrChange" or "pPrChange"))
             Warn("the house has tracked changes, which every report will show", "accept or reject them in the house");
         if (package.Find(package.Main, "comments") is { } comments && package.Xml(comments).Root!.Elements(StyleSheet.W + "comment").Any())

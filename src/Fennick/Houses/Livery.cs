@@ -30,9 +30,9 @@ internal sealed class Livery
     }
 
     /// <summary>The accent of the settings.</summary>
-    /// <exception cref="ReportException">It is no colour.</exception>
+    /// <exception cref="ReportException">It is not a colour.</exception>
     public static Colour? AccentOf(House house) => house.Accent is not { } text ? null
-        : Colour.Parse(text) is { } colour && text.StartsWith('#') ? colour : throw new ReportException(Diagnostic.Error(null, $"`{text}` is no colour", "write it as `#B4690E`"));
+        : Colour.Parse(text) is { } colour && text.StartsWith('#') ? colour : throw new ReportException(Diagnostic.Error(null, $"`{text}` is not a colour", "write it as `#B4690E`"));
 
     /// <summary>Changes the theme and all that wears its colours or its families.</summary>
     public void ChangeColoursAndFont()

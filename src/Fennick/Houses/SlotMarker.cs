@@ -136,7 +136,7 @@ internal sealed class SlotMarker
         control.Parent!.Elements().All(e => e == control || e.Name == W + "pPr" || e.Name == W + "bookmarkStart" || e.Name == W + "bookmarkEnd" || e.Name == W + "proofErr" || (e.Name == W + "r" && !e.Descendants().Any(d => d.Name != W + "rPr" && d.Parent!.Name != W + "rPr")))
         && control.Parent.Element(W + "pPr")?.Element(W + "sectPr") is null;
 
-    /// <summary>A copy of the slot that something fills: it is no placeholder, and no outside data are bound to it.</summary>
+    /// <summary>A copy of the slot that something fills: it is not a placeholder, and no outside data are bound to it.</summary>
     private static XElement Filled(XElement whole, XElement control, ImmutableArray<string> names, int id, Action<XElement, XElement?, int> fill)
     {
         var copy = new XElement(whole);

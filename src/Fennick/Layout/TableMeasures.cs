@@ -152,7 +152,7 @@ internal sealed class TableMeasures
 
         public double Least { get; set; }
 
-        /// <summary>The width of its text below the header, where that is no number.</summary>
+        /// <summary>The width of its text below the header, where that is not a number.</summary>
         public double Text { get; set; }
 
         public bool HasText { get; set; }

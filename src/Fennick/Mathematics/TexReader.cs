@@ -420,11 +420,11 @@ internal sealed class TexReader
             if (name == "|") return "‖";
             if (name is "{" or "}") return name;
             if (TexSymbols.Signs.TryGetValue(name, out var sign)) return sign;
-            throw Wrong(from, $"`\\{name}` is no delimiter", "the delimiters are `(`, `[`, `\\{`, `|`, `\\|`, `\\langle`, `\\lfloor`, `\\lceil` and their closing ones, and `.` for none");
+            throw Wrong(from, $"`\\{name}` is not a delimiter", "the delimiters are `(`, `[`, `\\{`, `|`, `\\|`, `\\langle`, `\\lfloor`, `\\lceil` and their closing ones, and `.` for none");
         }
         var delimiter = text[at++];
         if ("()[]|/<>.‖⟨⟩".Contains(delimiter)) return delimiter switch { '.' => "", '<' => "⟨", '>' => "⟩", _ => delimiter.ToString() };
-        throw Wrong(at - 1, $"`{delimiter}` is no delimiter", "write one such as `(`, or `.` for none");
+        throw Wrong(at - 1, $"`{delimiter}` is not a delimiter", "write one such as `(`, or `.` for none");
     }
 
     private FormulaNode.Text ReadNegated(int start)
@@ -449,7 +449,7 @@ internal sealed class TexReader
             "Vmatrix" => ("‖", "‖"),
             "cases" => ("{", ""),
             "aligned" or "align" or "align*" or "split" or "gathered" or "gather" or "gather*" or "alignedat" or "equation" or "equation*" => null,
-            _ => throw Wrong(start, $"`{name}` is no environment that is understood", Nearest.Suggest(name, ["matrix", "pmatrix", "bmatrix", "vmatrix", "cases", "aligned", "gathered", "array"]) ?? "there are `matrix`, `pmatrix`, `bmatrix`, `Bmatrix`, `vmatrix`, `Vmatrix`, `array`, `cases`, `aligned`, `gathered`"),
+            _ => throw Wrong(start, $"`{name}` is not an environment that is understood", Nearest.Suggest(name, ["matrix", "pmatrix", "bmatrix", "vmatrix", "cases", "aligned", "gathered", "array"]) ?? "there are `matrix`, `pmatrix`, `bmatrix`, `Bmatrix`, `vmatrix`, `Vmatrix`, `array`, `cases`, `aligned`, `gathered`"),
         };
         var rows = ReadCells(Stop.EndEnvironment, start);
         at += "\\end".Length;

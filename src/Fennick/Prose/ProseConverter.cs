@@ -309,7 +309,7 @@ internal sealed class ProseConverter(IProseHost host)
         return joined.ToImmutable();
     }
 
-    /// <summary>The last character before what is appended next that is no space; none if something else than text stands there.</summary>
+    /// <summary>The last character before what is appended next that is not a space; none if something else than text stands there.</summary>
     private static char LastSign(ImmutableArray<Inline>.Builder inlines)
     {
         for (var i = inlines.Count - 1; i >= 0 && inlines[i] is TextInline text; i--)

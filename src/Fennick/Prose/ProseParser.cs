@@ -78,7 +78,7 @@ internal static class ProseParser
             if (mark.Definition is null)
                 yield return Diagnostic.Error(place, $"there is no footnote `{mark.Name}`", Nearest.Suggest(mark.Name, document.Descendants<FootnoteBlock>().Select(n => n.Name)) ?? $"write its text on a line of its own: `[^{mark.Name}]: …`");
             else if (mark.ParentBlock() is { } parent && IsIn<FootnoteBlock>(parent))
-                yield return Diagnostic.Error(place, "a footnote stands in a footnote", "put its words into the outer one");
+                yield return Diagnostic.Error(place, "a footnote cannot hold a footnote", "put its words into the outer one");
         }
         var known = new HashSet<string>();
         foreach (var note in document.Descendants<FootnoteBlock>())

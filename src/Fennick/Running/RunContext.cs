@@ -27,7 +27,7 @@ internal record RunContext
     public CancellationToken Stop { get; init; }
 
     /// <summary>The full path of a file or folder that the user named.</summary>
-    /// <exception cref="ReportException">It is no path.</exception>
+    /// <exception cref="ReportException">It is not a path.</exception>
     public static string FullPath(string path) => string.IsNullOrWhiteSpace(path) ? throw new ReportException(Diagnostic.Error(null, "the name of a file or folder is empty", "name one"))
         : path.Contains('\0', StringComparison.Ordinal) ? throw new ReportException(Diagnostic.Error(null, $"`{path.Replace('\0', '\u2400')}` holds a character that no name can hold", "name the file without it"))
         : Current?.Folder is { } folder ? Path.GetFullPath(path, folder) : Path.GetFullPath(path);

@@ -45,7 +45,7 @@ internal sealed record HouseDesign
     {
         var names = Rulings.Select(r => r.Ruling.Name);
         return Rulings.FirstOrDefault(r => string.Equals(r.Ruling.Name, name, StringComparison.OrdinalIgnoreCase))?.Ruling
-            ?? throw new ReportException(Diagnostic.Error(place, $"`{name}` is no ruling", Nearest.Suggest(name, names) ?? $"the rulings are {string.Join(", ", names.Select(n => $"`{n}`"))}"));
+            ?? throw new ReportException(Diagnostic.Error(place, $"`{name}` is not a ruling", Nearest.Suggest(name, names) ?? $"the rulings are {string.Join(", ", names.Select(n => $"`{n}`"))}"));
     }
 
     /// <summary>The character style of a name, however it is capitalised.</summary>

@@ -12,6 +12,6 @@ public enum Alignment
     /// <summary>In the middle.</summary>
     Centre,
 
-    /// <summary>The decimal signs under each other, in the middle of the column; what is no number stands in the middle itself.</summary>
+    /// <summary>The decimal signs under each other, in the middle of the column; what is not a number stands in the middle itself.</summary>
     Decimal,
 }

@@ -60,7 +60,7 @@ public sealed record EstimatesTable : ResultTable<EstimatesTable>
         var errors = fits.DistinctBy(ErrorsName).Select(f => Kind(f, labels)).ToArray();
         var factor = estimates.Select(e => e.Term?.Term).FirstOrDefault(t => t?.Reference is not null);
         var what = factor is null ? labels.Term(term) : Sentence($"{labels.Term(term)} ({labels.Word("reference")}: {labels.Level(factor.Variable, factor.Reference!, [factor.Reference!, factor.Level ?? ""])})");
-        return Finish(table, [Sentence($"Estimates of {what}; {how}."), Sentence($"Standard errors {Listed(errors)}."), .. SignsNote(), .. fits.SelectMany(f => f.Notes).Distinct().Select(n => (RichText)n)],
+        return Finish(table, [Sentence($"Estimates of {what}; {how}."), Sentence($"Standard errors {Listed(errors)}."), .. SignsNote(), .. OwnNotes(fits)],
             fits.Select(f => f.Response).Concat(words).Append(term));
     }
 }

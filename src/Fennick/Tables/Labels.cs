@@ -23,7 +23,7 @@ public sealed class Labels
 
     /// <summary>Reads labels from a file: a line each, <c>ForageHa: Forage within 2 km (ha)</c> or <c>Strain=Dusk: Dusk bees</c>.</summary>
     /// <param name="path">A UTF-8 file; relative to the manuscript, or else to the current folder.</param>
-    /// <exception cref="ReportException">The file cannot be read, a line is no label, or a name is given twice.</exception>
+    /// <exception cref="ReportException">The file cannot be read, a line is not a label, or a name is given twice.</exception>
     public static Labels Read(string path)
     {
         string[] lines;
@@ -40,7 +40,7 @@ public sealed class Labels
         {
             if (string.IsNullOrWhiteSpace(lines[i])) continue;
             var colon = lines[i].IndexOf(": ", StringComparison.Ordinal);
-            if (colon <= 0) throw new ReportException(Diagnostic.Error(new SourcePlace(path, i + 1, 1), $"`{lines[i].Trim()}` is no label", "write `Name: words`"));
+            if (colon <= 0) throw new ReportException(Diagnostic.Error(new SourcePlace(path, i + 1, 1), $"`{lines[i].Trim()}` is not a label", "write `Name: words`"));
             var name = lines[i][..colon].Trim();
             if (labels.words.ContainsKey(name)) throw new ReportException(Diagnostic.Error(new SourcePlace(path, i + 1, 1), $"`{name}` has two labels", "keep one of the two"));
             labels = labels.With(name, lines[i][(colon + 2)..].Trim());

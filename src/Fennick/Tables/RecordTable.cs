@@ -68,7 +68,7 @@ public sealed record RecordTable<T> : ITableSource
             var present = values.Append(total).Where(v => v is not (null or DBNull or TableCell or RichText or Inline)).ToArray();
             try
             {
-                foreach (var value in present) ValueFormatter.Check(value, format);
+                ValueFormatter.Check(present, format);
             }
             catch (ValueFormatException problem)
             {

@@ -163,7 +163,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         }
         facts.Add(new TextInline("."));
         RichText[] sentences = [Sentence($"{Opening(EstimatorOf(fit, Names))} of {Names[fit.Response]}; standard errors {ErrorsOf(fit)}."), .. ExponentiatedNote(), .. InfiniteNote()];
-        return Finish(table, [.. sentences, new RichText([.. facts]), .. MissingNote(), .. OwnNotes()], Known());
+        return Finish(table, [.. sentences, new RichText([.. facts]), .. MissingNote(), .. OwnNotes(fits)], Known());
     }
 
     /// <inheritdoc/>
@@ -369,11 +369,8 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         };
         foreach (var signs in SignsNote()) yield return signs;
         foreach (var missing in MissingNote()) yield return missing;
-        foreach (var own in OwnNotes()) yield return own;
+        foreach (var own in OwnNotes(fits)) yield return own;
     }
-
-    /// <summary>What models of others say of themselves.</summary>
-    private IEnumerable<RichText> OwnNotes() => fits.SelectMany(f => f.Notes).Distinct().Select(n => (RichText)n);
 
     /// <summary>"clustered by Apiary (48 clusters)".</summary>
     private RichText ErrorsOf(IModelResult fit) => fit.ClusterCounts switch

@@ -89,6 +89,9 @@ public abstract partial record ResultTable<TSelf> : ITableSource
     /// <summary>What the errors of a model are called, to tell kinds of them apart.</summary>
     private protected static string ErrorsName(IModelResult fit) => $"{fit.ErrorKind} {string.Join(" and ", fit.ErrorGroups)}";
 
+    /// <summary>What models of others say of themselves.</summary>
+    private protected static IEnumerable<RichText> OwnNotes(IEnumerable<IModelResult> fits) => fits.SelectMany(f => f.Notes).Distinct().Select(n => (RichText)n);
+
     /// <summary>"least squares, weighted by Weight".</summary>
     private protected static RichText EstimatorOf(IModelResult fit, Labels labels)
     {

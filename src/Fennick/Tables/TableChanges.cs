@@ -63,26 +63,29 @@ public static class TableChanges
         {
             var table = source.ToTable();
             _ = IndexOf(table, column);
-            return table.ChangeCells(c => c.Column == column, cell => cell with { Content = Reformat(cell.Content) });
+            var values = new List<object?>();
+            var changed = table.ChangeCells(c => c.Column == column, cell => cell with { Content = Reformat(cell.Content) });
+            try
+            {
+                ValueFormatter.Check(values, format);
+            }
+            catch (ValueFormatException problem)
+            {
+                throw Wrong($"column `{column}`: {problem.Message}", problem.Suggestion);
+            }
+            return changed;
 
             RichText Reformat(RichText content) => new([.. content.Inlines.Select(inline => inline switch
             {
-                ValueInline { Value: not string } value => Checked(value with { Format = format }),
+                ValueInline { Value: not string } value => Reformatted(value),
                 EmphasisInline emphasis => emphasis with { Content = Reformat(emphasis.Content) },
                 _ => inline,
             })]);
 
-            ValueInline Checked(ValueInline value)
+            ValueInline Reformatted(ValueInline value)
             {
-                try
-                {
-                    ValueFormatter.Check(value.Value, value.Format);
-                    return value;
-                }
-                catch (ValueFormatException problem)
-                {
-                    throw Wrong($"column `{column}`: {problem.Message}", problem.Suggestion);
-                }
+                values.Add(value.Value);
+                return value with { Format = format };
             }
         }
 
