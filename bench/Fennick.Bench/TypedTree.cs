@@ -12,13 +12,13 @@ namespace Fennick.Bench;
 /// <summary>Builds the body of a lowered report as a tree of typed objects, for comparison.</summary>
 internal static class TypedTree
 {
-    public static Document Build(FlowDocument flow)
+    public static Document Build(Galley flow)
     {
         var body = new Body();
         var ids = 0u;
         foreach (var section in flow.Sections)
         {
-            foreach (var block in section.Blocks) body.Append(block is FlowTable table ? Table(table) : Paragraph((FlowParagraph)block));
+            foreach (var block in section.Blocks) body.Append(block is GalleyTable table ? Table(table) : Paragraph((GalleyParagraph)block));
             body.Append(new SectionProperties(
                 new FooterReference { Type = HeaderFooterValues.Default, Id = "rIdFooter1" },
                 new PageSize { Width = (uint)section.Page.Width.Twips, Height = (uint)section.Page.Height.Twips },
@@ -26,7 +26,7 @@ internal static class TypedTree
         }
         return new Document(body);
 
-        OpenXmlElement Table(FlowTable table)
+        OpenXmlElement Table(GalleyTable table)
         {
             var result = new Table(
                 new TableProperties(
@@ -42,13 +42,13 @@ internal static class TypedTree
                 var properties = new TableRowProperties(new CantSplit());
                 if (row.IsHeader) properties.Append(new TableHeader());
                 var tableRow = new TableRow(properties);
-                foreach (var cell in row.Cells) tableRow.Append(new TableCell(new TableCellProperties(new TableCellWidth { Width = "1000", Type = TableWidthUnitValues.Dxa }), Paragraph(new FlowParagraph(cell.Style, cell.Inlines) { KeepWithNext = cell.KeepWithNext })));
+                foreach (var cell in row.Cells) tableRow.Append(new TableCell(new TableCellProperties(new TableCellWidth { Width = "1000", Type = TableWidthUnitValues.Dxa }), Paragraph(new GalleyParagraph(cell.Style, cell.Inlines) { KeepWithNext = cell.KeepWithNext })));
                 result.Append(tableRow);
             }
             return result;
         }
 
-        Paragraph Paragraph(FlowParagraph flowParagraph)
+        Paragraph Paragraph(GalleyParagraph flowParagraph)
         {
             var paragraph = new Paragraph();
             if (flowParagraph.Style != StyleRole.Body)
@@ -62,32 +62,32 @@ internal static class TypedTree
             return paragraph;
         }
 
-        void Append(OpenXmlCompositeElement parent, FlowInline inline)
+        void Append(OpenXmlCompositeElement parent, GalleyInline inline)
         {
             switch (inline)
             {
-                case FlowText text: parent.Append(Run(text.Format, new Text(text.Text) { Space = SpaceProcessingModeValues.Preserve })); break;
-                case FlowField field:
+                case GalleyText text: parent.Append(Run(text.Format, new Text(text.Text) { Space = SpaceProcessingModeValues.Preserve })); break;
+                case GalleyField field:
                     parent.Append(Run(field.Format, new FieldChar { FieldCharType = FieldCharValues.Begin }));
                     parent.Append(Run(field.Format, new FieldCode(Wordprocessing.FieldCodes.Of(field)) { Space = SpaceProcessingModeValues.Preserve }));
                     parent.Append(Run(field.Format, new FieldChar { FieldCharType = FieldCharValues.Separate }));
                     parent.Append(Run(field.Format, new Text(field.Result)));
                     parent.Append(Run(field.Format, new FieldChar { FieldCharType = FieldCharValues.End }));
                     break;
-                case FlowBookmark bookmark:
+                case GalleyBookmark bookmark:
                     var id = (++ids).ToString(CultureInfo.InvariantCulture);
                     parent.Append(new BookmarkStart { Id = id, Name = bookmark.Name });
                     foreach (var inner in bookmark.Content) Append(parent, inner);
                     parent.Append(new BookmarkEnd { Id = id });
                     break;
-                case FlowLink link:
+                case GalleyLink link:
                     var hyperlink = new Hyperlink { Id = "rIdLink1" };
                     foreach (var inner in link.Content) Append(hyperlink, inner);
                     parent.Append(hyperlink);
                     break;
-                case FlowTab: parent.Append(new Run(new TabChar())); break;
-                case FlowBreak: parent.Append(new Run(new Break())); break;
-                case FlowChart chart:
+                case GalleyTab: parent.Append(new Run(new TabChar())); break;
+                case GalleyBreak: parent.Append(new Run(new Break())); break;
+                case GalleyChart chart:
                     parent.Append(new Run(new Drawing(new Dw.Inline(
                         new Dw.Extent { Cx = chart.Width.EnglishMetricUnits, Cy = chart.Height.EnglishMetricUnits },
                         new Dw.DocProperties { Id = ++ids, Name = chart.Name, Description = chart.Description },

@@ -41,7 +41,7 @@ public sealed record Batch
     public IReadOnlyDictionary<string, string> Where { get; init; } = ImmutableDictionary<string, string>.Empty;
 
     /// <summary>The share of the roster that this machine makes.</summary>
-    public Part Part { get; init; }
+    public RosterPart Part { get; init; }
 
     /// <summary>How long a unit may take; as long as it wants if null. One that takes longer is ended and has failed.</summary>
     public TimeSpan? TimeLimit { get; init; }
@@ -70,7 +70,7 @@ public sealed record Batch
     }
 
     /// <summary>A batch of reports that a function makes; it is called for several units at once.</summary>
-    public static Batch Of(Roster roster, Func<Unit, Report> make)
+    public static Batch Of(Roster roster, Func<BatchUnit, Report> make)
     {
         ArgumentNullException.ThrowIfNull(roster);
         ArgumentNullException.ThrowIfNull(make);
@@ -109,7 +109,7 @@ public sealed record Batch
 
     /// <summary>The units of the roster, with their names and parameters, and those of them that are to be made.</summary>
     /// <exception cref="ReportException">The roster is empty, a value does not fit its parameter, or two units have one name: all mistakes at once.</exception>
-    private (ImmutableArray<Unit> All, ImmutableArray<Unit> Selected) UnitsOf(IUnitMaker maker)
+    private (ImmutableArray<BatchUnit> All, ImmutableArray<BatchUnit> Selected) UnitsOf(IUnitMaker maker)
     {
         if (Roster.Count == 0) throw new ReportException(Diagnostic.Error(new SourcePlace(Roster.Name, 1, 1), "the roster has no rows", "it needs one for each unit"));
         var wanted = Where.Select(w => (Column: Roster.FindColumn(w.Key, new SourcePlace("--where", -1, 0)), w.Value)).ToArray();
@@ -117,7 +117,7 @@ public sealed record Batch
         var parameters = Roster.Select(r => maker.ReadParameters(r, diagnostics)).ToArray();
         ThrowIfAny(diagnostics);
         var pattern = new NamePattern(Name ?? $"{{{Roster.Columns[parameters[0].Keys.Min(Roster.TryFindColumn) ?? 0]}}}", Roster);
-        var units = Roster.Select((row, i) => new Unit(pattern.NameOf(row), row) { Parameters = parameters[i] }).ToArray();
+        var units = Roster.Select((row, i) => new BatchUnit(pattern.NameOf(row), row) { Parameters = parameters[i] }).ToArray();
         // Not every file system tells capitals apart.
         foreach (var alike in units.GroupBy(u => u.Name, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1))
         {

@@ -14,7 +14,7 @@ internal static class BatchIndex
     /// <param name="part">The part of the roster that it lists.</param>
     /// <param name="files">The documents, in the order of the roster.</param>
     /// <param name="history">What became of them.</param>
-    public static void Write(string folder, Part part, IEnumerable<string> files, LedgerHistory history)
+    public static void Write(string folder, RosterPart part, IEnumerable<string> files, LedgerHistory history)
     {
         var text = new StringBuilder("unit,file,state,warnings,seconds,message\n");
         foreach (var file in files)
@@ -31,7 +31,7 @@ internal static class BatchIndex
     }
 
     /// <summary>Where the index of a part is.</summary>
-    public static string PathIn(string folder, Part part) => Path.Combine(folder, $"index{Ledger.Suffix(part)}.csv");
+    public static string PathIn(string folder, RosterPart part) => Path.Combine(folder, $"index{Ledger.Suffix(part)}.csv");
 
     /// <summary>A cell; what a spreadsheet would take for a formula gets an apostrophe before it, which makes it text.</summary>
     private static string Cell(string text) => Quoted(text.Length > 0 && (text[0] is '=' or '+' or '-' or '@' or '\t' or '\r') ? $"'{text}" : text);

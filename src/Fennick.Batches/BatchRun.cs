@@ -16,8 +16,8 @@ internal sealed class BatchRun : IDisposable
     private readonly Stopwatch watch = Stopwatch.StartNew();
     private readonly Batch batch;
     private readonly IUnitMaker maker;
-    private readonly ImmutableArray<Unit> all;
-    private readonly ImmutableArray<Unit> selected;
+    private readonly ImmutableArray<BatchUnit> all;
+    private readonly ImmutableArray<BatchUnit> selected;
     private readonly string folder;
     private readonly Action<BatchProgress>? progress;
     private readonly CancellationToken stop;
@@ -26,7 +26,7 @@ internal sealed class BatchRun : IDisposable
     private readonly string fingerprint;
     private readonly List<Diagnostic> diagnostics = [];
 
-    public BatchRun(Batch batch, IUnitMaker maker, ImmutableArray<Unit> all, ImmutableArray<Unit> selected, string folder, Action<BatchProgress>? progress, CancellationToken stop)
+    public BatchRun(Batch batch, IUnitMaker maker, ImmutableArray<BatchUnit> all, ImmutableArray<BatchUnit> selected, string folder, Action<BatchProgress>? progress, CancellationToken stop)
     {
         this.batch = batch;
         this.maker = maker;
@@ -105,7 +105,7 @@ internal sealed class BatchRun : IDisposable
     }
 
     /// <summary>Checks that no document, and nothing else that the batch writes, lands on what the reports are made from.</summary>
-    private void CheckDestinations(IEnumerable<Unit> waiting)
+    private void CheckDestinations(IEnumerable<BatchUnit> waiting)
     {
         string[] known = [.. FilesRead.SoFar, .. File.Exists(batch.Roster.Name) ? [Path.GetFullPath(batch.Roster.Name)] : Array.Empty<string>(), .. maker.KnownInputs];
         if (Destination.FindInput(BatchIndex.PathIn(folder, batch.Part), known) is { } input)
@@ -113,10 +113,10 @@ internal sealed class BatchRun : IDisposable
         foreach (var unit in waiting) Destination.Check(PathOf(unit), [.. known, .. maker.InputsOf(unit)], batch.Force);
     }
 
-    private string PathOf(Unit unit) => Path.Combine(folder, unit.File);
+    private string PathOf(BatchUnit unit) => Path.Combine(folder, unit.File);
 
     /// <summary>What has to be done for a unit.</summary>
-    private UnitNeed StateOf(Unit unit, bool isUnknown)
+    private UnitNeed StateOf(BatchUnit unit, bool isUnknown)
     {
         var history = ledger.History.Of(unit.File);
         var hasEnded = history.Last is null or { Event: LedgerEvent.Done or LedgerEvent.Failed };
@@ -130,12 +130,12 @@ internal sealed class BatchRun : IDisposable
     }
 
     /// <summary>Whether a unit's document is what its inputs ask for, or was until somebody worked on it.</summary>
-    private bool IsAsMade(Unit unit, LedgerHistory.UnitHistory history) =>
+    private bool IsAsMade(BatchUnit unit, LedgerHistory.UnitHistory history) =>
         history.Done is { } done && File.Exists(PathOf(unit)) && hashes.Of(PathOf(unit)) is var output && (output == done.Output || !history.Outputs.Contains(output))
         && done.Manuscript == fingerprint && Describe(unit).SequenceEqual(done.Parameters ?? ImmutableSortedDictionary<string, string>.Empty)
         && (done.Data ?? ImmutableSortedDictionary<string, string>.Empty).All(d => hashes.Of(Path.GetFullPath(d.Key, folder)) == d.Value);
 
-    private ImmutableArray<Diagnostic> Make(IWorkshop workshop, Unit unit)
+    private ImmutableArray<Diagnostic> Make(IWorkshop workshop, BatchUnit unit)
     {
         var start = Stopwatch.GetTimestamp();
         Add(LineOf(LedgerEvent.Begun, unit));
@@ -175,11 +175,11 @@ internal sealed class BatchRun : IDisposable
         });
     }
 
-    private static LedgerLine LineOf(LedgerEvent what, Unit unit) => new() { Event = what, At = DateTimeOffset.Now, Unit = unit.File, Parameters = what == LedgerEvent.Placing ? null : Describe(unit) };
+    private static LedgerLine LineOf(LedgerEvent what, BatchUnit unit) => new() { Event = what, At = DateTimeOffset.Now, Unit = unit.File, Parameters = what == LedgerEvent.Placing ? null : Describe(unit) };
 
     private void Add(LedgerLine line) => ledger.Add(line);
 
-    internal static ImmutableSortedDictionary<string, string> Describe(Unit unit) => unit.Parameters.ToImmutableSortedDictionary(p => p.Key, p => p.Value switch
+    internal static ImmutableSortedDictionary<string, string> Describe(BatchUnit unit) => unit.Parameters.ToImmutableSortedDictionary(p => p.Key, p => p.Value switch
     {
         bool yes => yes ? "yes" : "no",
         IFormattable value => value.ToString(p.Value is DateOnly ? "yyyy-MM-dd" : null, CultureInfo.InvariantCulture),
@@ -187,7 +187,7 @@ internal sealed class BatchRun : IDisposable
     }, StringComparer.Ordinal);
 
     /// <summary>What a unit wrote; if that is much, all of it is kept in a file of its own.</summary>
-    private string? Keep(Unit unit, string? written)
+    private string? Keep(BatchUnit unit, string? written)
     {
         if (written is not { Length: > LedgerLine.LongestText } || InsidePath.Find(folder, $"printed/{unit.Name}.txt") is not { } path) return written;
         try
@@ -204,11 +204,11 @@ internal sealed class BatchRun : IDisposable
 
     private static string? Written(ImmutableArray<StepOutput> outputs) => outputs.IsEmpty ? null : string.Join('\n', outputs.Select(o => $"{o.Step}: {o.Text.TrimEnd()}"));
 
-    private ImmutableArray<Diagnostic> EditedSince(Unit unit) => ledger.History.Of(unit.File).Outputs.Contains(hashes.Of(PathOf(unit))) ? []
+    private ImmutableArray<Diagnostic> EditedSince(BatchUnit unit) => ledger.History.Of(unit.File).Outputs.Contains(hashes.Of(PathOf(unit))) ? []
         : [new Diagnostic(Severity.Advice, new SourcePlace(PathOf(unit), 0, 0), "somebody has changed this document since it was made; it is left as it is")];
 
     /// <summary>Removes what a process that was killed had not renamed yet: documents, the index, the ledger.</summary>
-    private void RemoveLeftOvers(IEnumerable<Unit> own)
+    private void RemoveLeftOvers(IEnumerable<BatchUnit> own)
     {
         foreach (var inside in own.GroupBy(u => Path.GetDirectoryName(PathOf(u))!))
         {

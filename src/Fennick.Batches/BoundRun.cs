@@ -10,10 +10,10 @@ using Fennick.Running;
 namespace Fennick.Batches;
 
 /// <summary>One run of a batch into a single document.</summary>
-internal sealed class BoundRun(Batch batch, IUnitMaker maker, ImmutableArray<Unit> units, string path, int? group, Action<BatchProgress>? progress, CancellationToken stop)
+internal sealed class BoundRun(Batch batch, IUnitMaker maker, ImmutableArray<BatchUnit> units, string path, int? group, Action<BatchProgress>? progress, CancellationToken stop)
 {
     private readonly Stopwatch watch = Stopwatch.StartNew();
-    private readonly ConcurrentDictionary<Unit, MadeReport> reports = new(ReferenceEqualityComparer.Instance);
+    private readonly ConcurrentDictionary<BatchUnit, MadeReport> reports = new(ReferenceEqualityComparer.Instance);
     private readonly FileHashes hashes = new();
 
     public BatchResult Run()
@@ -52,7 +52,7 @@ internal sealed class BoundRun(Batch batch, IUnitMaker maker, ImmutableArray<Uni
     }
 
     /// <summary>The chapters under their titles, behind one list of contents if the reports have any.</summary>
-    private ReportContent Bind(IEnumerable<Unit> made)
+    private ReportContent Bind(IEnumerable<BatchUnit> made)
     {
         var bound = made.ToArray();
         var first = reports[bound[0]].Content;
@@ -67,7 +67,7 @@ internal sealed class BoundRun(Batch batch, IUnitMaker maker, ImmutableArray<Uni
             var level = group is null ? 1 : 2;
             var scope = Label.FromWords(unit.Name);
             chapter.Add(new Heading(level, content.Title is { IsEmpty: false } title ? title : unit.Name, new Label($"{scope}-", null)));
-            if (content.Subtitle is { IsEmpty: false } subtitle) chapter.Add(new Paragraph(new RichText([new EmphasisInline(Strong: false, subtitle)])));
+            if (content.Subtitle is { IsEmpty: false } subtitle) chapter.Add(new Paragraph(new RichText([new Stress(Strong: false, subtitle)])));
             chapter.AddRange(BoundChapter.Bind(content.Blocks, scope, level));
             // Headers and footers that say what belongs to a unit stand on its own pages alone.
             if (HasWords(content.Page)) blocks.Add(new Pages(content.Page, chapter.ToImmutable()));

@@ -10,7 +10,7 @@ using Fennick.Running;
 namespace Fennick.Batches;
 
 /// <summary>Units whose reports a function makes.</summary>
-internal sealed class FunctionUnits(Func<Unit, Report> make) : IUnitMaker
+internal sealed class FunctionUnits(Func<BatchUnit, Report> make) : IUnitMaker
 {
     private ImmutableArray<Diagnostic>? undeclared;
 
@@ -24,7 +24,7 @@ internal sealed class FunctionUnits(Func<Unit, Report> make) : IUnitMaker
 
     public IEnumerable<string> KnownInputs => [];
 
-    public IEnumerable<string> InputsOf(Unit unit) => [];
+    public IEnumerable<string> InputsOf(BatchUnit unit) => [];
 
     public string Fingerprint(FileHashes hashes) => FileHashes.OfText($"{make.Method.Module.ModuleVersionId} {typeof(Report).Assembly.ManifestModule.ModuleVersionId}");
 
@@ -55,7 +55,7 @@ internal sealed class FunctionUnits(Func<Unit, Report> make) : IUnitMaker
         static string? PathOf(string library) => AppDomain.CurrentDomain.GetAssemblies().FirstOrDefault(a => !a.IsDynamic && a.GetName().Name == library)?.Location is { Length: > 0 } location ? location : null;
     }
 
-    public MadeReport Make(Unit unit, Sharing.Store store)
+    public MadeReport Make(BatchUnit unit, Sharing.Store store)
     {
         using var scope = new StepContext(store).Enter();
         using var read = FilesRead.Begin();

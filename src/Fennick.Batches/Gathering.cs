@@ -29,7 +29,7 @@ public static class Gathering
         var expected = parts.Select(p => p.History.Batches.LastOrDefault()?.Units ?? []).SelectMany(u => u).Distinct().ToArray();
         var missing = ImmutableArray.CreateBuilder<(string, string?)>();
         var twice = ImmutableArray.CreateBuilder<string>();
-        using var ledger = Ledger.Open(into, new Part(1, 1));
+        using var ledger = Ledger.Open(into, new RosterPart(1, 1));
         foreach (var unit in expected)
         {
             var tried = parts.Select(p => (p.Folder, History: p.History.Of(unit))).Where(p => p.History.Last is not null).ToArray();

@@ -24,7 +24,7 @@ internal interface IUnitMaker
     IEnumerable<string> KnownInputs { get; }
 
     /// <summary>The files that one of them is made from, as far as they are known before it is made; once it is ready.</summary>
-    IEnumerable<string> InputsOf(Unit unit);
+    IEnumerable<string> InputsOf(BatchUnit unit);
 
     /// <summary>The hash of the program: of all but parameters and data.</summary>
     string Fingerprint(FileHashes hashes);
@@ -41,5 +41,5 @@ internal interface IUnitMaker
 
     /// <summary>Makes the report of a unit.</summary>
     /// <exception cref="ReportException">It cannot be made.</exception>
-    MadeReport Make(Unit unit, Sharing.Store store);
+    MadeReport Make(BatchUnit unit, Sharing.Store store);
 }

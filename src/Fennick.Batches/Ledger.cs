@@ -27,7 +27,7 @@ internal sealed partial class Ledger : IDisposable
     /// <param name="folder">The folder, which is made if it is not there.</param>
     /// <param name="part">The part of the roster that is made; each has a ledger of its own.</param>
     /// <exception cref="ReportException">Another batch writes into the folder, it cannot be written, or a ledger is of another version.</exception>
-    public static Ledger Open(string folder, Part part)
+    public static Ledger Open(string folder, RosterPart part)
     {
         var locks = new List<FileStream>();
         try
@@ -56,7 +56,7 @@ internal sealed partial class Ledger : IDisposable
     public static IEnumerable<string> PathsIn(string folder) => Directory.Exists(folder) ? Directory.EnumerateFiles(folder, "ledger*.jsonl").Where(f => LedgerName().IsMatch(Path.GetFileName(f))).Order(StringComparer.Ordinal) : [];
 
     /// <summary>The first line of a batch.</summary>
-    public static LedgerLine Head(string source, string roster, Part part, IEnumerable<string> units) => new()
+    public static LedgerLine Head(string source, string roster, RosterPart part, IEnumerable<string> units) => new()
     {
         Ledger = Version,
         Event = LedgerEvent.Batch,
@@ -120,7 +120,7 @@ internal sealed partial class Ledger : IDisposable
     }
 
     /// <summary>What tells the files of a part apart.</summary>
-    public static string Suffix(Part part) => part.IsWhole ? "" : string.Create(CultureInfo.InvariantCulture, $"-{part.Index}-of-{part.Count}");
+    public static string Suffix(RosterPart part) => part.IsWhole ? "" : string.Create(CultureInfo.InvariantCulture, $"-{part.Index}-of-{part.Count}");
 
     private static FileStream Lock(string folder, string suffix, bool isAlone)
     {

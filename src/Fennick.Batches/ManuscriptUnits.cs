@@ -23,7 +23,7 @@ internal sealed class ManuscriptUnits(Manuscript manuscript, IReadOnlyDictionary
 
     public IEnumerable<string> KnownInputs => manuscript.KnownInputs;
 
-    public IEnumerable<string> InputsOf(Unit unit) => ready!.HouseFor(unit.Parameters).Files.Select(f => f.Path);
+    public IEnumerable<string> InputsOf(BatchUnit unit) => ready!.HouseFor(unit.Parameters).Files.Select(f => f.Path);
 
     public string Fingerprint(FileHashes hashes) =>
         FileHashes.OfText(string.Join('\n', manuscript.Files.Select(hashes.Of).Concat((manuscript.Tree.Settings.Data ?? []).Select(hashes.Of)).Append(manuscript.Given).Append(typeof(Report).Assembly.ManifestModule.ModuleVersionId.ToString())));
@@ -65,5 +65,5 @@ internal sealed class ManuscriptUnits(Manuscript manuscript, IReadOnlyDictionary
         return WorkingFolder.Enter(manuscript.Folder);
     }
 
-    public MadeReport Make(Unit unit, Sharing.Store store) => ready!.Make(unit.Parameters, store);
+    public MadeReport Make(BatchUnit unit, Sharing.Store store) => ready!.Make(unit.Parameters, store);
 }

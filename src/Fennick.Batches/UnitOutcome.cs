@@ -21,7 +21,7 @@ public enum UnitState
 /// <param name="State">What became of it.</param>
 /// <param name="Duration">How long it took.</param>
 /// <param name="Diagnostics">What deserves attention, and what was wrong.</param>
-public sealed record UnitOutcome(Unit Unit, UnitState State, TimeSpan Duration, ImmutableArray<Diagnostic> Diagnostics)
+public sealed record UnitOutcome(BatchUnit Unit, UnitState State, TimeSpan Duration, ImmutableArray<Diagnostic> Diagnostics)
 {
     /// <summary>What was wrong first; null if nothing was.</summary>
     public Diagnostic? Error => Diagnostics.FirstOrDefault(d => d.Severity == Severity.Error);

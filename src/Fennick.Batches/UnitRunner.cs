@@ -33,7 +33,7 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
     /// <param name="conclude">Is told of each outcome before it counts.</param>
     /// <returns>The outcomes of those that were reached, in the order of the units.</returns>
     /// <exception cref="ReportException">The ledger cannot be written.</exception>
-    public ImmutableArray<UnitOutcome> Run(IReadOnlyList<Unit> units, Func<Unit, ImmutableArray<Diagnostic>> run, Action<UnitOutcome, Exception?> conclude)
+    public ImmutableArray<UnitOutcome> Run(IReadOnlyList<BatchUnit> units, Func<BatchUnit, ImmutableArray<Diagnostic>> run, Action<UnitOutcome, Exception?> conclude)
     {
         var outcomes = new UnitOutcome?[units.Count];
         var next = -1;
@@ -62,7 +62,7 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
 
     /// <summary>Makes the report of a unit, as nothing else has changed what it reads.</summary>
     /// <exception cref="ReportException">It cannot be made.</exception>
-    public MadeReport Make(Unit unit)
+    public MadeReport Make(BatchUnit unit)
     {
         var before = Volatile.Read(ref moves);
         MadeReport? made = null;
@@ -85,7 +85,7 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
         return problem is null ? made! : throw problem;
     }
 
-    private UnitOutcome Finish(Unit unit, Func<Unit, ImmutableArray<Diagnostic>> run, Action<UnitOutcome, Exception?> conclude, int total)
+    private UnitOutcome Finish(BatchUnit unit, Func<BatchUnit, ImmutableArray<Diagnostic>> run, Action<UnitOutcome, Exception?> conclude, int total)
     {
         var start = Stopwatch.GetTimestamp();
         ImmutableArray<Diagnostic> diagnostics;

@@ -71,7 +71,7 @@ internal sealed class BatchCommand
                 Only = call.GetValue(only) switch { "all" => BatchSelection.All, "failed" => BatchSelection.Failed, _ => BatchSelection.Changed },
                 First = call.GetValue(first) is { } count ? ReadCount(count) : null,
                 Where = ManuscriptArguments.Read(call.GetValue(where)),
-                Part = call.GetValue(part) is { } share ? Part.Parse(share) : default,
+                Part = call.GetValue(part) is { } share ? RosterPart.Parse(share) : default,
                 TimeLimit = call.GetValue(timeLimit) is { } limit ? ReadTime(limit) : null,
                 MemoryLimit = call.GetValue(memoryLimit) is { } most ? ReadSize(most) : null,
                 InProcess = call.GetValue(inProcess),

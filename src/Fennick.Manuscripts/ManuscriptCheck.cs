@@ -16,7 +16,7 @@ internal static partial class ManuscriptCheck
 
     /// <summary>What the house is given, so that it can be looked at.</summary>
     private static IEnumerable<Diagnostic> HouseValues(ManuscriptTree tree) =>
-        tree.SlotExpressions.Keys.Select(name => new Diagnostic(Severity.Advice, tree.Settings.Place, $"the house is given the value of `{name[1..]}`, as `house.values: yes` allows", null));
+        tree.SlotExpressions.Keys.Select(name => new Diagnostic(Severity.Advice, tree.Settings.Place, $"the house is given the value of `{name[1..^1]}`, as `house.values: yes` allows", null));
 
     private static IEnumerable<Diagnostic> Citations(ManuscriptTree tree) =>
         tree.Citations.Values.OfType<CiteInline>().SelectMany(c => c.Sources.Select(s => tree.Settings.Sources.FindMistake(s.Key, c.Place))).OfType<Diagnostic>();

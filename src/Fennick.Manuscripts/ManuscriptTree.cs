@@ -6,7 +6,7 @@ using Fennick.Manuscripts.Steps;
 using Fennick.Mathematics;
 using Fennick.Prose;
 using Markdig.Syntax;
-using LinkInline = Markdig.Syntax.Inlines.LinkInline;
+using Markdig.Syntax.Inlines;
 
 namespace Fennick.Manuscripts;
 

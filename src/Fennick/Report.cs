@@ -132,11 +132,12 @@ public sealed class Report
     /// <param name="label">The name under which the text refers to it.</param>
     /// <param name="caption">The words beside its number: inline Markdown with values.</param>
     /// <param name="note">The small print under it.</param>
+    /// <param name="source">What it was made from, on a line of its own under it, behind the word for it.</param>
     /// <param name="ruling">Its rules, if not the report's.</param>
     /// <param name="file">Filled in by the compiler.</param>
     /// <param name="line">Filled in by the compiler.</param>
     /// <exception cref="ReportException">The table has no columns, or a format does not fit its value.</exception>
-    public Report Add(ITableSource table, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, Ruling? ruling = null,
+    public Report Add(ITableSource table, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, ProseTemplate? source = null, Ruling? ruling = null,
         [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
     {
         ArgumentNullException.ThrowIfNull(table);
@@ -146,6 +147,7 @@ public sealed class Report
             Label = ToLabel(label, place),
             Caption = caption?.ToInlines(Language, place),
             Note = note?.ToInlines(Language, place),
+            Source = source?.ToInlines(Language, place),
             Ruling = ruling,
             Place = place,
         });
@@ -156,17 +158,18 @@ public sealed class Report
     /// <param name="label">The name under which the text refers to it.</param>
     /// <param name="caption">The words beside its number: inline Markdown with values.</param>
     /// <param name="note">The small print under it.</param>
+    /// <param name="source">What it was made from, on a line of its own under it, behind the word for it.</param>
     /// <param name="alt">What it shows, for readers who cannot see it; made from the data if null.</param>
     /// <param name="width">Its width, if not the report's.</param>
     /// <param name="height">Its height, if not the report's.</param>
     /// <param name="file">Filled in by the compiler.</param>
     /// <param name="line">Filled in by the compiler.</param>
     /// <exception cref="ReportException">A format does not fit its value.</exception>
-    public Report Add(Chart chart, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, string? alt = null, Measure? width = null, Measure? height = null,
+    public Report Add(Chart chart, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, ProseTemplate? source = null, string? alt = null, Measure? width = null, Measure? height = null,
         [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
     {
         ArgumentNullException.ThrowIfNull(chart);
-        return Add(new FigureBlock(chart) { AlternativeText = alt, Width = width, Height = height }, label, caption, note, Place(file, line));
+        return Add(new FigureBlock(chart) { AlternativeText = alt, Width = width, Height = height }, label, caption, note, source, Place(file, line));
     }
 
     /// <summary>Adds a picture as a figure, numbered if it has a caption or a label.</summary>
@@ -175,16 +178,17 @@ public sealed class Report
     /// <param name="label">The name under which the text refers to it.</param>
     /// <param name="caption">The words beside its number: inline Markdown with values.</param>
     /// <param name="note">The small print under it.</param>
+    /// <param name="source">What it was made from, on a line of its own under it, behind the word for it.</param>
     /// <param name="width">Its width, if not its own.</param>
     /// <param name="height">Its height, if not what keeps its shape.</param>
     /// <param name="file">Filled in by the compiler.</param>
     /// <param name="line">Filled in by the compiler.</param>
     /// <exception cref="ReportException">A format does not fit its value.</exception>
-    public Report Add(Picture picture, string alt, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, Measure? width = null, Measure? height = null,
+    public Report Add(Picture picture, string alt, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, ProseTemplate? source = null, Measure? width = null, Measure? height = null,
         [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
     {
         ArgumentNullException.ThrowIfNull(picture);
-        return Add(new FigureBlock(picture) { AlternativeText = alt, Width = width, Height = height }, label, caption, note, Place(file, line));
+        return Add(new FigureBlock(picture) { AlternativeText = alt, Width = width, Height = height }, label, caption, note, source, Place(file, line));
     }
 
     /// <summary>Adds a formula on lines of its own, numbered at the right margin if it has a label.</summary>
@@ -256,11 +260,12 @@ public sealed class Report
     /// <exception cref="ReportException">A reference has no target, or a label is used twice; nothing was written.</exception>
     public IReadOnlyList<Diagnostic> Write(Stream stream) => Build().Write(stream);
 
-    private Report Add(FigureBlock figure, string? label, ProseTemplate? caption, ProseTemplate? note, SourcePlace place) => Append(figure with
+    private Report Add(FigureBlock figure, string? label, ProseTemplate? caption, ProseTemplate? note, ProseTemplate? source, SourcePlace place) => Append(figure with
     {
         Label = ToLabel(label, place),
         Caption = caption?.ToInlines(Language, place),
         Note = note?.ToInlines(Language, place),
+        Source = source?.ToInlines(Language, place),
         Place = place,
     });
 

@@ -55,7 +55,7 @@ internal static class SpecimenReport
             .Heading("The fifth level", level: 5).Text("Text under it.")
             .Heading("The sixth level", level: 6).Text("Text under it.")
             .Heading("Tables and figures")
-            .Add(Harvested(), "open", "A table in the ruling open", "The small print under it.", Ruling.Open)
+            .Add(Harvested(), "open", "A table in the ruling open", "The small print under it.", ruling: Ruling.Open)
             .Add(Harvested(), "banded", "The same in the ruling banded", ruling: Ruling.Banded)
             .Add(Harvested(), "boxed", "The same in the ruling boxed", ruling: Ruling.Boxed)
             .Add(Chart.Columns(Harvests, h => h.Strain, h => h.Honey), "chart", "A figure", "The small print under it.")

@@ -293,7 +293,7 @@ public sealed class BatchTests : IDisposable
     {
         var roster = "apiary,hives\n" + string.Concat(Enumerable.Range(1, 30).Select(i => $"Apiary {i},{i}\n"));
         var failing = Step("if (apiary == \"Apiary 7\") throw new InvalidOperationException(\"no data\");");
-        for (var part = 1; part <= 3; part++) (Of(failing, roster: roster) with { Part = new Part(part, 4) }).Run(part == 3 ? folder.File("elsewhere") : Into);
+        for (var part = 1; part <= 3; part++) (Of(failing, roster: roster) with { Part = new RosterPart(part, 4) }).Run(part == 3 ? folder.File("elsewhere") : Into);
         var first = Gathering.Gather([Into, folder.File("elsewhere")]);
         Assert.Equal(30, first.Made + first.Missing.Length);
         Assert.Empty(first.Twice);
@@ -301,7 +301,7 @@ public sealed class BatchTests : IDisposable
         Assert.Equal(first.Made, made.Count);
         Assert.Equal("no data (InvalidOperationException)", first.Missing.SingleOrDefault(m => m.Unit == "Apiary 7.docx" && m.Error is not null).Error ?? "no data (InvalidOperationException)");
         // The last part comes later, and one unit once more.
-        (Of(failing, roster: roster) with { Part = new Part(4, 4) }).Run(Into);
+        (Of(failing, roster: roster) with { Part = new RosterPart(4, 4) }).Run(Into);
         (Of(failing, roster: roster) with { Where = new Dictionary<string, string> { ["hives"] = "3" } }).Run(folder.File("again"));
         var all = Gathering.Gather([Into, folder.File("again")]);
         Assert.Equal(["Apiary 7.docx"], all.Missing.Select(m => m.Unit));

@@ -153,8 +153,8 @@ public sealed class RosterTests : IDisposable
     [InlineData("x", 0, 0)]
     public void A_part_is_read(string text, int index, int count)
     {
-        if (count > 0) Assert.Equal(new Part(index, count), Part.Parse(text));
-        else Assert.Contains("is not a part of a roster", Assert.Throws<ReportException>(() => Part.Parse(text)).Message, StringComparison.Ordinal);
+        if (count > 0) Assert.Equal(new RosterPart(index, count), RosterPart.Parse(text));
+        else Assert.Contains("is not a part of a roster", Assert.Throws<ReportException>(() => RosterPart.Parse(text)).Message, StringComparison.Ordinal);
     }
 
     [Theory]
@@ -172,8 +172,8 @@ public sealed class RosterTests : IDisposable
         foreach (var pair in given) Environment.SetEnvironmentVariable(pair[0], pair[1]);
         try
         {
-            if (expected.Contains(' ')) Assert.Contains(expected, Assert.Throws<ReportException>(() => Part.Parse("auto")).Message, StringComparison.Ordinal);
-            else Assert.Equal(expected, Part.Parse("auto").ToString());
+            if (expected.Contains(' ')) Assert.Contains(expected, Assert.Throws<ReportException>(() => RosterPart.Parse("auto")).Message, StringComparison.Ordinal);
+            else Assert.Equal(expected, RosterPart.Parse("auto").ToString());
         }
         finally
         {

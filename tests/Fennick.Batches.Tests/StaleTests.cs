@@ -132,7 +132,7 @@ public sealed class StaleTests : IDisposable
     }
 
     /// <summary>What a batch says of a function when it runs again.</summary>
-    private string Undeclared(Func<Unit, Report> make)
+    private string Undeclared(Func<BatchUnit, Report> make)
     {
         var into = folder.File(Guid.NewGuid().ToString("N"));
         var batch = Batch.Of(Roster.Of([new { apiary = "Alder", file = folder.File("a.csv") }, new { apiary = "Birch", file = folder.File("a.csv") }]), make);

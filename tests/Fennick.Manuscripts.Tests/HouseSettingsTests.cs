@@ -58,7 +58,7 @@ public sealed class HouseSettingsTests : IDisposable
     [Fact]
     public void Slots_take_parameters_expressions_and_what_labelled_steps_give()
     {
-        var body = Paragraph(Run("In ") + Slot("apiary") + Run(" the mean was ") + Slot("=kilograms.Average():0.0") + Run(" kg: ") + Slot("verdict") + Run(".")) + Paragraph(Slot("hives")) + Paragraph(Run("Signed."));
+        var body = Paragraph(Run("In ") + Slot("apiary") + Run(" the mean was ") + Slot("{kilograms.Average():0.0}") + Run(" kg: ") + Slot("verdict") + Run(".")) + Paragraph(Slot("hives")) + Paragraph(Run("Signed."));
         new HouseBuilder(body, Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
         var text = $"{Fence}csharp prepare\nvar kilograms = new[] {{ 20.0, 27.5 }};\n{Fence}\n\n{Fence}csharp text verdict\nkilograms.Max() > 25 ? \"a *good* year\" : \"a poor year\"\n{Fence}\n\n"
             + $"{Fence}csharp table hives\ncaption: Hives of {{apiary}}\n=>\nTable.Of(kilograms).Column(\"kg\", k => k, \"0.0\")\n{Fence}\n";
@@ -69,21 +69,22 @@ public sealed class HouseSettingsTests : IDisposable
         Assert.Equal("27.5", docx.Tables.Single()[2][0]);
         Assert.Equal("Signed.", docx.Paragraphs[^1]);
         // A mistake in an expression is told at its slot.
-        new HouseBuilder(Paragraph(Slot("=kilogram.Average()")) + Paragraph(Slot("body")), Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
-        Assert.Contains("letter.docx: slot `=kilogram.Average()`", Fail("house: letter.docx\nhouse.values: yes", text), StringComparison.Ordinal);
+        new HouseBuilder(Paragraph(Slot("{kilogram.Average()}")) + Paragraph(Slot("body")), Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
+        Assert.Contains("letter.docx: slot `{kilogram.Average()}`", Fail("house: letter.docx\nhouse.values: yes", text), StringComparison.Ordinal);
     }
 
     [Theory]
-    [InlineData("=System.IO.File.ReadAllText(\"/etc/hostname\")", "is not a value that a house may ask for")]
-    [InlineData("=Environment.MachineName", "`Environment` is not a variable of the manuscript")]
-    [InlineData("=typeof(int).Name", "is not a value that a house may ask for")]
-    [InlineData("=new Random().Next()", "is not a value that a house may ask for")]
-    [InlineData("=kilograms.Select(k => k).First()", "is not a value that a house may ask for")]
-    [InlineData("=file.Delete()", "is not a value that a house may ask for")]
-    [InlineData("=file.Open(FileMode.Create)", "is not a value that a house may ask for")]
-    [InlineData("=kilograms[0] + System.IO.File.ReadAllBytes(\"x\").Length", "is not a value that a house may ask for")]
-    [InlineData("=(kilograms)", "is not a value that a house may ask for")]
-    [InlineData("=kilograms = null", "is not a value that a house may ask for")]
+    [InlineData("{System.IO.File.ReadAllText(\"/etc/hostname\")}", "is not a value that a house may ask for")]
+    [InlineData("{Environment.MachineName}", "`Environment` is not a variable of the manuscript")]
+    [InlineData("{typeof(int).Name}", "is not a value that a house may ask for")]
+    [InlineData("{new Random().Next()}", "is not a value that a house may ask for")]
+    [InlineData("{kilograms.Select(k => k).First()}", "is not a value that a house may ask for")]
+    [InlineData("{file.Delete()}", "is not a value that a house may ask for")]
+    [InlineData("{file.Open(FileMode.Create)}", "is not a value that a house may ask for")]
+    [InlineData("{kilograms[0] + System.IO.File.ReadAllBytes(\"x\").Length}", "is not a value that a house may ask for")]
+    [InlineData("{(kilograms)}", "is not a value that a house may ask for")]
+    [InlineData("{kilograms = null}", "is not a value that a house may ask for")]
+    [InlineData("{kilograms.Length", "is not a value that a house may ask for")]
     public void A_house_is_no_program(string slot, string message)
     {
         new HouseBuilder(Paragraph(Slot(slot.Replace("\"", "&quot;", StringComparison.Ordinal).Replace(">", "&gt;", StringComparison.Ordinal))) + Paragraph(Slot("body")), Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
@@ -91,14 +92,21 @@ public sealed class HouseSettingsTests : IDisposable
         Assert.Contains(message, Fail("house: letter.docx\nhouse.values: yes", text), StringComparison.Ordinal);
         // Without the manuscript's word nothing is even looked at.
         var (docx, diagnostics) = Write("house: letter.docx", text);
-        Assert.Contains(diagnostics, d => d.Message == $"the house asks for the value of `{slot[1..]}`, which it does not get");
+        Assert.Contains(diagnostics, d => d.Message == $"the house asks for the value of `{slot[1..].TrimEnd('}')}`, which it does not get");
         Assert.Equal("placeholder", docx.Paragraphs[0]);
+    }
+
+    [Fact]
+    public void A_slot_in_the_old_form_tells_the_new_one()
+    {
+        new HouseBuilder(Paragraph(Slot("=kilograms.Length")) + Paragraph(Slot("body")), Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
+        Assert.Contains("letter.docx: slot `=kilograms.Length`: error: a slot for a value is now written in braces; write `{kilograms.Length}` as its tag", Fail("house: letter.docx", "Text."), StringComparison.Ordinal);
     }
 
     [Fact]
     public void What_a_house_is_given_is_shown_by_check()
     {
-        new HouseBuilder(Paragraph(Slot("=kilograms[^1]:0.0")) + Paragraph(Slot("=kilograms.Length")) + Paragraph(Slot("body")), Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
+        new HouseBuilder(Paragraph(Slot("{kilograms[^1]:0.0}")) + Paragraph(Slot("{kilograms.Length}")) + Paragraph(Slot("body")), Style("Normal", "Normal", isDefault: true)).Save(folder.File("letter.docx"));
         var path = folder.Write("report.ms.md", $"{Fence}manuscript\nhouse: letter.docx\nhouse.values: yes\n{Fence}\n\n{Fence}csharp prepare\nvar kilograms = new[] {{ 20.0, 27.5 }};\n{Fence}\n\nText.\n");
         Assert.Equal(["the house is given the value of `kilograms[^1]:0.0`, as `house.values: yes` allows", "the house is given the value of `kilograms.Length`, as `house.values: yes` allows"], Manuscript.Open(path).Check().Diagnostics.Select(d => d.Message));
         Assert.Equal(["27.5", "2", "Text."], WordClean.Check(Manuscript.Open(path).Write().Path, inForeignHouse: true).Paragraphs);

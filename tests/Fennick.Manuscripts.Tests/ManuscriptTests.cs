@@ -84,10 +84,30 @@ public sealed class ManuscriptTests : IDisposable
         Assert.Equal("Figure\u00A01. Three", docx.Paragraphs[^2]);
     }
 
+    [Fact]
+    public void Tables_can_be_as_wide_as_the_text_and_say_their_source_and_signs()
+    {
+        var (docx, _) = Write(
+            Settings("tables.width: full", "tables.symbols: — not known; .. not asked; p provisional; x unused", "language: fr")
+            + Step("prepare", "var n = 3;")
+            + Step("table a", "caption: One\nnote: A note.\nsource: the survey of {n} *valleys*\n=>\nTable.WithHeads(\"A\", \"B\").Row(null, \"..\").Row(1.5, TableCell.Of(2) with { Sign = \"p\" })")
+            + Step("table b", "width: content\n=>\nTable.WithHeads(\"A\").Row(1)")
+            + Step("figure c", "caption: Three\nsource: Scales\n=>\nChart.Columns(new[] { 1 }, i => i, i => i)"));
+        var widths = docx.Body.Descendants(Docx.W + "tblW").Select(w => (int)w.Attribute(Docx.W + "w")!).ToArray();
+        var page = docx.Body.Descendants(Docx.W + "sectPr").Last();
+        var text = (int)page.Element(Docx.W + "pgSz")!.Attribute(Docx.W + "w")! - (int)page.Element(Docx.W + "pgMar")!.Attribute(Docx.W + "left")! - (int)page.Element(Docx.W + "pgMar")!.Attribute(Docx.W + "right")!;
+        Assert.Equal(text, widths[0]);
+        Assert.True(widths[1] < text / 2, $"{widths[1]}");
+        Assert.Equal(["A note.\n—\u00A0not known; ..\u00A0not asked; p\u00A0provisional.\nSource\u00A0: the survey of 3 valleys", "Source\u00A0: Scales"], docx.ParagraphsOf("Note"));
+        Assert.Contains("report.ms.md:2:17: error: `—` does not say what a sign means", Fail(Settings("tables.symbols: —")), StringComparison.Ordinal);
+        Assert.Contains("report.ms.md:2:15: error: `wide` is not a width of tables", Fail(Settings("tables.width: wide")), StringComparison.Ordinal);
+    }
+
     [Theory]
     [InlineData("ruling: bandet", "report.ms.md:2:9: error: `bandet` is not a ruling; did you mean `banded`?")]
     [InlineData("turning: maybe", "report.ms.md:2:10: error: `maybe` is neither `yes` nor `no`")]
-    [InlineData("caption: x\nwidth: 3 cm", "report.ms.md:3:1: error: `width` is not a setting of a `table` step")]
+    [InlineData("caption: x\nwidth: 3 cm", "report.ms.md:3:8: error: `3 cm` is not a width of tables; write `full` for that of the text, or `content` for that of what they hold")]
+    [InlineData("caption: x\nheight: 3 cm", "report.ms.md:3:1: error: `height` is not a setting of a `table` step")]
     public void Wrong_heads_of_tables_are_told_at_their_place(string head, string message) =>
         Assert.Contains(message, Fail(Step("table t", $"{head}\n=>\nnew[] {{ 1 }}")), StringComparison.Ordinal);
 

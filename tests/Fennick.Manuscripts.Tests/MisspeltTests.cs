@@ -79,10 +79,13 @@ public sealed class MisspeltTests : IDisposable
         else Assert.Equal(expected, Written());
     }
 
-    [Fact]
-    public void An_old_name_tells_its_new_one()
+    [Theory]
+    [InlineData("RegressionTable t = null!;\nt.Drop(\"x\");", "`Drop` is now `Without` (CS0619)")]
+    [InlineData("var t = OutcomesTable.Of(\"x\");", "`OutcomesTable` is now `EstimatesTable` (CS0619)")]
+    [InlineData("RegressionFit f = null!;\n_ = f.AveragePredictions(\"x\");", "`AveragePredictions` is now `PredictedMeans` (CS0619)")]
+    public void An_old_name_tells_its_new_one(string code, string message)
     {
-        var problem = Assert.Throws<ReportException>(() => Manuscript.Open(folder.Write("old.ms.md", "```csharp prepare\nRegressionTable t = null!;\nt.Drop(\"x\");\n```\n")).Write());
-        Assert.Equal("`Drop` is now `Without` (CS0619)", Assert.Single(problem.Diagnostics).Message);
+        var problem = Assert.Throws<ReportException>(() => Manuscript.Open(folder.Write("old.ms.md", $"```csharp prepare\n{code}\n```\n")).Write());
+        Assert.Equal(message, Assert.Single(problem.Diagnostics).Message);
     }
 }

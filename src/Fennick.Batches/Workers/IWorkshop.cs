@@ -37,13 +37,13 @@ internal interface IWorkshop : IDisposable
 {
     /// <summary>Makes the document of a unit.</summary>
     /// <exception cref="ReportException">It cannot be made.</exception>
-    PreparedUnit Prepare(Unit unit, string path);
+    PreparedUnit Prepare(BatchUnit unit, string path);
 }
 
 /// <summary>Makes units in this process.</summary>
 internal sealed class OwnWorkshop(UnitRunner runner, FileHashes hashes, string root) : IWorkshop
 {
-    public PreparedUnit Prepare(Unit unit, string path) => PreparedUnit.Of(runner.Make(unit), path, root, hashes);
+    public PreparedUnit Prepare(BatchUnit unit, string path) => PreparedUnit.Of(runner.Make(unit), path, root, hashes);
 
     public void Dispose()
     {
@@ -55,7 +55,7 @@ internal sealed class ProcessWorkshop(Func<WorkerProcess> start, string root) : 
 {
     private readonly ConcurrentDictionary<Thread, WorkerProcess> workers = [];
 
-    public PreparedUnit Prepare(Unit unit, string path)
+    public PreparedUnit Prepare(BatchUnit unit, string path)
     {
         var reply = workers.GetOrAdd(Thread.CurrentThread, _ => start()).Make(new WorkerRequest(BatchRun.Describe(unit), path, root));
         StagedFile? staged = null;

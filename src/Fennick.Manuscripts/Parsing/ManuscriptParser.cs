@@ -58,33 +58,38 @@ internal sealed partial class ManuscriptParser
     /// <param name="diagnostics">Takes what is wrong.</param>
     public static ManuscriptTree Parse(SourceFiles sources, IReadOnlyDictionary<string, string> overrides, List<Diagnostic> diagnostics) => new ManuscriptParser(sources, diagnostics).Run(overrides);
 
-    /// <summary>The slots of the house whose names are expressions, such as <c>=honey.Average():0.0</c>.</summary>
-    /// <summary>The values that the house asks for. It is not a program: unless the manuscript allows it, nothing is given, and then only members of the manuscript's own variables.</summary>
+    /// <summary>The values that the house asks for: the slots whose names are braces, such as <c>{honey.Average():0.0}</c>. It is not a program: unless the manuscript allows it, nothing is given, and then only members of the manuscript's own variables.</summary>
     private Dictionary<string, ProseFragment> ReadSlots()
     {
         var expressions = new Dictionary<string, ProseFragment>();
         if (settings.House.File is not { } file || diagnostics.Any(d => d.Severity == Severity.Error)) return expressions;
-        foreach (var name in settings.House.Dress(settings.Language).Slots.SelectMany(s => s.Names).Where(n => n.StartsWith('=')).Distinct())
+        foreach (var name in settings.House.Dress(settings.Language).Slots.SelectMany(s => s.Names).Where(n => n.StartsWith('{') || n.StartsWith('=')).Distinct())
         {
             var display = $"{file.Place.File}: slot `{name}`";
+            if (name.StartsWith('='))
+            {
+                diagnostics.Add(Diagnostic.Error(new SourcePlace(display, -1, 0), $"a slot for a value is now written in braces", $"write `{{{name[1..]}}}` as its tag"));
+                continue;
+            }
+            var value = name[1..].TrimEnd('}');
             if (!settings.TakesHouseValues)
             {
-                diagnostics.Add(Diagnostic.Warning(settings.Place, $"the house asks for the value of `{name[1..]}`, which it does not get", "write `house.values: yes` into the manuscript's settings if it may"));
+                diagnostics.Add(Diagnostic.Warning(settings.Place, $"the house asks for the value of `{value}`, which it does not get", "write `house.values: yes` into the manuscript's settings if it may"));
                 continue;
             }
             if (!HouseValue().IsMatch(name))
             {
-                diagnostics.Add(Diagnostic.Error(new SourcePlace(display, -1, 0), $"`{name[1..]}` is not a value that a house may ask for", "it may ask for variables of the manuscript and their members, such as `=hives.Count:N0` or `=kilograms.Average():0.0`; let a labelled `text` step fill a slot with anything else"));
+                diagnostics.Add(Diagnostic.Error(new SourcePlace(display, -1, 0), $"`{value}` is not a value that a house may ask for", "it may ask for variables of the manuscript and their members, such as `{hives.Count:N0}` or `{kilograms.Average():0.0}`; let a labelled `text` step fill a slot with anything else"));
                 continue;
             }
-            var given = sources.Add(display, sources.Main.Folder, $"slot: {{{name[1..]}}}", hasLines: false);
+            var given = sources.Add(display, sources.Main.Folder, $"slot: {name}", hasLines: false);
             expressions[name] = ParseProse(SettingsReader.Read(SourceFragment.Join([.. given.Lines]), sources, diagnostics)[0]);
         }
         return expressions;
     }
 
     // A name, its members, items of sequences by number or text, and the usual summaries without arguments; behind a colon a format.
-    [GeneratedRegex("""^=\s*\w+(\??\.\w+|\.(Count|LongCount|Sum|Average|Min|Max|First|Last|Single|Any)\(\)|\[\s*(\^?[0-9]+|"[^"\\{}]*")\s*\])*\s*(:[^{}]*)?$""")]
+    [GeneratedRegex("""^\{\s*\w+(\??\.\w+|\.(Count|LongCount|Sum|Average|Min|Max|First|Last|Single|Any)\(\)|\[\s*(\^?[0-9]+|"[^"\\{}]*")\s*\])*\s*(:[^{}]*)?\}$""")]
     private static partial Regex HouseValue();
 
     private ManuscriptTree Run(IReadOnlyDictionary<string, string> overrides)

@@ -142,6 +142,8 @@ internal sealed class StepReader(
                     "caption" => head with { Caption = parseProse(entry) },
                     "note" => head with { Note = parseProse(entry) },
                     "alt" => head with { AlternativeText = parseProse(entry) },
+                    "source" => head with { Source = parseProse(entry) },
+                    "width" when step.Role == StepRole.Table => head with { FillsWidth = ManuscriptSettings.ReadTableWidth(entry, place) },
                     "width" => head with { Width = ManuscriptSettings.ReadLength(entry, place) },
                     "height" => head with { Height = ManuscriptSettings.ReadLength(entry, place) },
                     "ruling" => head with { Ruling = settings().ReadRuling(entry, place) },

@@ -318,7 +318,7 @@ public sealed class ManuscriptRun : IProseHost
         for (var i = 0; i < steps.Length; i++)
         {
             var number = (i + 1).ToString(CultureInfo.InvariantCulture);
-            blocks.Add(new Paragraph(new RichText([new EmphasisInline(Strong: true, steps[i].Label is { } label ? $"{number} \u00B7 {label.Text}" : number)])));
+            blocks.Add(new Paragraph(new RichText([new Stress(Strong: true, steps[i].Label is { } label ? $"{number} \u00B7 {label.Text}" : number)])));
             blocks.Add(ListingOf(steps[i]));
         }
     }
@@ -330,11 +330,12 @@ public sealed class ManuscriptRun : IProseHost
         {
             (StepRole.Table, Table table) =>
             [
-                new TableBlock(step.Head.Turning is { } turning ? table with { MayTurn = turning } : table)
+                new TableBlock(table with { MayTurn = step.Head.Turning ?? table.MayTurn, FillsWidth = step.Head.FillsWidth ?? table.FillsWidth })
                 {
                     Label = LabelOf(step.Label),
                     Caption = Prose(step.Head.Caption),
                     Note = Prose(step.Head.Note),
+                    Source = Prose(step.Head.Source),
                     Ruling = step.Head.Ruling,
                     Place = place,
                 },
@@ -346,6 +347,7 @@ public sealed class ManuscriptRun : IProseHost
                     Label = LabelOf(step.Label),
                     Caption = Prose(step.Head.Caption),
                     Note = Prose(step.Head.Note),
+                    Source = Prose(step.Head.Source),
                     AlternativeText = Prose(step.Head.AlternativeText)?.ToPlainText(Language),
                     Width = step.Head.Width,
                     Height = step.Head.Height,

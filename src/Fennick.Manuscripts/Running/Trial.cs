@@ -81,7 +81,7 @@ internal sealed class Trial(ManuscriptTree tree, string? last, Lazy<string> fold
         Heading heading => $"{new string('#', heading.Level)} {heading.Content.ToPlainText(language)}",
         TableBlock table => PlainTable.Write(table.Table, language),
         Listing listing => listing.Code,
-        ListBlock list => string.Join('\n', list.Items.Select(i => "- " + string.Join("\n  ", i.Select(b => Describe(b, language))))),
+        Items list => string.Join('\n', list.Entries.Select(i => "- " + string.Join("\n  ", i.Select(b => Describe(b, language))))),
         _ => $"a {block.GetType().Name}",
     };
 }

@@ -21,7 +21,7 @@ internal sealed record ManuscriptSettings
     private static readonly ImmutableArray<string> HouseKeys = ["house", "house.accent", "house.logo", "house.cover", "house.font", "house.contents"];
 
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "tables.ruling", "tables.caption", "tables.turning", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -215,6 +215,8 @@ internal sealed record ManuscriptSettings
                 return this with { DataEncoding = entry.Text };
             case "house.values": return this with { TakesHouseValues = ReadYesNo(entry, place) };
             case "headings.numbered": return this with { House = House with { NumbersHeadings = ReadYesNo(entry, place) } };
+            case "tables.width": return this with { Report = Report with { TablesFillWidth = ReadTableWidth(entry, place) } };
+            case "tables.symbols": return this with { Report = Report with { TableSymbols = ReadSymbols(entry, place) } };
             case "tables.turning": return this with { Report = Report with { TablesMayTurn = ReadYesNo(entry, place) } };
             case "tables.smallest": return this with { Report = Report with { SmallestTableText = ReadLength(entry, place).Of(Length.FromPoints(Design.Style(StyleRole.TableText).Points)).Points } };
             case "figures.caption": return this with { Report = Report with { FigureCaption = ReadCaptionPlace(entry, place) } };
@@ -295,6 +297,19 @@ internal sealed record ManuscriptSettings
         "hidden" => false,
         _ => throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is neither `shown` nor `hidden`", null)),
     };
+
+    /// <summary>Whether tables are as wide as the text.</summary>
+    public static bool ReadTableWidth(SettingsEntry entry, SourcePlace place) => entry.Text switch
+    {
+        "full" => true,
+        "content" => false,
+        _ => throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is not a width of tables", "write `full` for that of the text, or `content` for that of what they hold")),
+    };
+
+    /// <summary>Signs in tables and what they mean: <c>– nothing; .. not available</c>.</summary>
+    private static ImmutableArray<TableSymbol> ReadSymbols(SettingsEntry entry, SourcePlace place) => [.. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
+        .Select(part => part.Split(' ', 2, StringSplitOptions.TrimEntries) is [var sign, { Length: > 0 } meaning] ? new TableSymbol(sign, meaning)
+            : throw new ReportException(Diagnostic.Error(place, $"`{part}` does not say what a sign means", "write signs with their meanings, such as `– nothing; .. not available`")))];
 
     private static CaptionPlace ReadCaptionPlace(SettingsEntry entry, SourcePlace place) => entry.Text switch
     {

@@ -34,6 +34,8 @@ internal sealed record StepHead
 
     public ProseFragment? Note { get; init; }
 
+    public ProseFragment? Source { get; init; }
+
     public ProseFragment? AlternativeText { get; init; }
 
     public Measure? Width { get; init; }
@@ -43,6 +45,9 @@ internal sealed record StepHead
     /// <summary>The rules of a table, if not the report's.</summary>
     public Ruling? Ruling { get; init; }
 
+    /// <summary>Whether a table is as wide as the text, if not as the report says.</summary>
+    public bool? FillsWidth { get; init; }
+
     /// <summary>Whether the page may turn for a table, if not as the report says.</summary>
     public bool? Turning { get; init; }
 
@@ -50,7 +55,7 @@ internal sealed record StepHead
     public bool? Listing { get; init; }
 
     /// <summary>The prose of the head, in order.</summary>
-    public IEnumerable<ProseFragment> Prose => new[] { Caption, Note, AlternativeText }.OfType<ProseFragment>();
+    public IEnumerable<ProseFragment> Prose => new[] { Caption, Note, Source, AlternativeText }.OfType<ProseFragment>();
 }
 
 /// <summary>Prose outside the body: one paragraph that may hold braces.</summary>

@@ -99,7 +99,7 @@ internal static class WorkText
         public void AddEmphasised(string text, string after)
         {
             if (!IsEmpty) inlines.Add(new TextInline(" "));
-            inlines.Add(new EmphasisInline(Strong: false, text));
+            inlines.Add(new Stress(Strong: false, text));
             // A title may bring its own question mark.
             inlines.Add(new TextInline(after == "." && text[^1] is '?' or '!' ? "" : after));
         }
@@ -107,7 +107,7 @@ internal static class WorkText
         public void AddLink(string address)
         {
             if (!IsEmpty) inlines.Add(new TextInline(" "));
-            inlines.Add(new LinkInline(address, address));
+            inlines.Add(new Link(address, address));
         }
 
         public RichText ToRichText() => new(inlines.ToImmutable());

@@ -32,8 +32,8 @@ public sealed record Paragraph(RichText Content) : Block;
 /// <summary>A list with bullets or numbers.</summary>
 /// <param name="Ordered">Numbers if true, bullets if false.</param>
 /// <param name="Start">The first number.</param>
-/// <param name="Items">The items, each a sequence of blocks.</param>
-public sealed record ListBlock(bool Ordered, int Start, ImmutableArray<ImmutableArray<Block>> Items) : Block;
+/// <param name="Entries">The items, each a sequence of blocks.</param>
+public sealed record Items(bool Ordered, int Start, ImmutableArray<ImmutableArray<Block>> Entries) : Block;
 
 /// <summary>Terms and what they mean.</summary>
 /// <param name="Entries">Each of them.</param>
@@ -141,6 +141,9 @@ public sealed record TableBlock(Table Table) : Block
     /// <summary>The small print under it.</summary>
     public RichText? Note { get; init; }
 
+    /// <summary>What it was made from, on a line of its own under it; the word for it is put before.</summary>
+    public RichText? Source { get; init; }
+
     /// <summary>The number it is to have, from which those after it count on; the next one if null.</summary>
     public int? Number { get; init; }
 
@@ -174,6 +177,9 @@ public sealed record FigureBlock : Block
 
     /// <summary>The small print under it.</summary>
     public RichText? Note { get; init; }
+
+    /// <summary>What it was made from, on a line of its own under it; the word for it is put before.</summary>
+    public RichText? Source { get; init; }
 
     /// <summary>What it shows, for readers who cannot see it; made from the data if null.</summary>
     public string? AlternativeText { get; init; }

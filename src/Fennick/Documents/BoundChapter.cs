@@ -43,15 +43,15 @@ internal sealed class BoundChapter
         InSlot slot => Bind(slot.Blocks),
         Heading heading => [heading with { Level = Math.Min(6, heading.Level + levels), Content = Bind(heading.Content), Label = LabelOf(heading) }],
         Paragraph paragraph => [paragraph with { Content = Bind(paragraph.Content) }],
-        ListBlock list => [list with { Items = [.. list.Items.Select(i => Bind(i))] }],
+        Items list => [list with { Entries = [.. list.Entries.Select(i => Bind(i))] }],
         Quotation quotation => [quotation with { Blocks = Bind(quotation.Blocks) }],
         DefinitionList definitions => [new DefinitionList([.. definitions.Entries.Select(e => new Definition([.. e.Terms.Select(t => Bind(t))], Bind(e.Blocks)))])],
         Landscape landscape => [landscape with { Blocks = Bind(landscape.Blocks) }],
         Pages pages => [pages with { Blocks = Bind(pages.Blocks) }],
         SideBySide columns => [columns with { Columns = [.. columns.Columns.Select(c => Bind(c))] }],
         Equation equation => [equation with { Label = Own(equation.Label) }],
-        TableBlock table => [table with { Label = Own(table.Label), Caption = Maybe(table.Caption), Note = Maybe(table.Note), Table = Bind(table.Table) }],
-        FigureBlock figure => [figure with { Label = Own(figure.Label), Caption = Maybe(figure.Caption), Note = Maybe(figure.Note) }],
+        TableBlock table => [table with { Label = Own(table.Label), Caption = Maybe(table.Caption), Note = Maybe(table.Note), Source = Maybe(table.Source), Table = Bind(table.Table) }],
+        FigureBlock figure => [figure with { Label = Own(figure.Label), Caption = Maybe(figure.Caption), Note = Maybe(figure.Note), Source = Maybe(figure.Source) }],
         _ => [block],
     };
 
@@ -80,15 +80,15 @@ internal sealed class BoundChapter
     private RichText Bind(RichText content) => content.Inlines.Any(IsBound) ? new RichText([.. content.Inlines.Select(i => Bind(i))]) : content;
 
     /// <summary>Most text has nothing to bind, and stays as it is.</summary>
-    private static bool IsBound(Inline inline) => inline is SeeInline or SeeAllInline or EmphasisInline or StruckInline or LinkInline or StyledInline or ColouredInline or FootnoteInline or SameFootnoteInline;
+    private static bool IsBound(Inline inline) => inline is SeeInline or SeeAllInline or Stress or StruckInline or Link or StyledInline or ColouredInline or FootnoteInline or SameFootnoteInline;
 
     private Inline Bind(Inline inline) => inline switch
     {
         SeeInline see => see with { Label = Scoped(see.Label) },
         SeeAllInline all => new SeeAllInline([.. all.References.Select(r => r with { Label = Scoped(r.Label) })]),
-        EmphasisInline emphasis => emphasis with { Content = Bind(emphasis.Content) },
+        Stress emphasis => emphasis with { Content = Bind(emphasis.Content) },
         StruckInline struck => struck with { Content = Bind(struck.Content) },
-        LinkInline link => link with { Content = Bind(link.Content) },
+        Link link => link with { Content = Bind(link.Content) },
         StyledInline styled => styled with { Content = Bind(styled.Content) },
         ColouredInline coloured => coloured with { Content = Bind(coloured.Content) },
         FootnoteInline note => Bind(note),

@@ -94,7 +94,7 @@ public sealed record PhraseInline(string English, ImmutableArray<RichText> Among
 /// <summary>Emphasised text.</summary>
 /// <param name="Strong">Bold if true, italic if false.</param>
 /// <param name="Content">What is emphasised.</param>
-public sealed record EmphasisInline(bool Strong, RichText Content) : Inline;
+public sealed record Stress(bool Strong, RichText Content) : Inline;
 
 /// <summary>Text that no longer holds, struck through.</summary>
 /// <param name="Content">What is struck.</param>
@@ -102,12 +102,12 @@ public sealed record StruckInline(RichText Content) : Inline;
 
 /// <summary>A short piece of code or a file name, set in the fixed-width face.</summary>
 /// <param name="Text">The code.</param>
-public sealed record CodeInline(string Text) : Inline;
+public sealed record Code(string Text) : Inline;
 
 /// <summary>A link to a place outside the report.</summary>
 /// <param name="Target">The address.</param>
 /// <param name="Content">The words that carry it.</param>
-public sealed record LinkInline(string Target, RichText Content) : Inline;
+public sealed record Link(string Target, RichText Content) : Inline;
 
 /// <summary>Text in a character style of the house.</summary>
 /// <param name="Style">The name of the style.</param>

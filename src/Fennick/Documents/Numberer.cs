@@ -48,8 +48,8 @@ internal static class Numberer
             {
                 case Heading heading: VisitHeading(id, heading); break;
                 case Paragraph paragraph: Visit(paragraph.Content); break;
-                case ListBlock list:
-                    foreach (var item in list.Items)
+                case Items list:
+                    foreach (var item in list.Entries)
                         foreach (var inner in item) Visit(inner);
                     break;
                 case Quotation quotation:
@@ -92,13 +92,13 @@ internal static class Numberer
                     break;
                 case TableBlock table:
                     if (table.Number is { } number) tables = number - 1;
-                    VisitCaptioned(id, NumberedKind.Table, table.Label, table.Caption, table.Note, ref tables, isNumbered: table.Number is not null);
+                    VisitCaptioned(id, NumberedKind.Table, table.Label, table.Caption, [table.Note, table.Source], ref tables, isNumbered: table.Number is not null);
                     foreach (var row in table.Table.HeaderRows.Concat(table.Table.Rows))
                         foreach (var cell in row.Cells) Visit(cell.Content);
                     foreach (var note in table.Table.Notes) Visit(note);
                     break;
                 case FigureBlock figure:
-                    VisitCaptioned(id, NumberedKind.Figure, figure.Label, figure.Caption, figure.Note, ref figures);
+                    VisitCaptioned(id, NumberedKind.Figure, figure.Label, figure.Caption, [figure.Note, figure.Source], ref figures);
                     break;
             }
         }
@@ -114,9 +114,9 @@ internal static class Numberer
                         // Several of one kind are shown by their numbers.
                         references.AddRange(all.References.Select(r => r with { Part = SeePart.Number }));
                         break;
-                    case EmphasisInline emphasis: Visit(emphasis.Content); break;
+                    case Stress emphasis: Visit(emphasis.Content); break;
                     case StruckInline struck: Visit(struck.Content); break;
-                    case LinkInline link: Visit(link.Content); break;
+                    case Link link: Visit(link.Content); break;
                     case StyledInline styled: Visit(styled.Content); break;
                     case ColouredInline coloured: Visit(coloured.Content); break;
                     case FootnoteInline note: Visit(note); break;
@@ -183,8 +183,8 @@ internal static class Numberer
                     if (Notes(paragraph.Content).Any()) diagnostics.Add(Diagnostic.Error(place, "a footnote cannot hold a footnote", "put its words into the outer one"));
                     else Visit(paragraph.Content);
                     break;
-                case ListBlock list:
-                    foreach (var inner in list.Items.SelectMany(i => i)) VisitInNote(inner, place);
+                case Items list:
+                    foreach (var inner in list.Entries.SelectMany(i => i)) VisitInNote(inner, place);
                     break;
                 case Quotation quotation:
                     foreach (var inner in quotation.Blocks) VisitInNote(inner, place);
@@ -212,11 +212,11 @@ internal static class Numberer
         private static IEnumerable<Inline> Notes(RichText content) => content.Inlines.SelectMany(i => i switch
         {
             FootnoteInline or SameFootnoteInline => [i],
-            EmphasisInline emphasis => Notes(emphasis.Content),
+            Stress emphasis => Notes(emphasis.Content),
             StruckInline struck => Notes(struck.Content),
             StyledInline styled => Notes(styled.Content),
             ColouredInline coloured => Notes(coloured.Content),
-            LinkInline link => Notes(link.Content),
+            Link link => Notes(link.Content),
             _ => [],
         });
 
@@ -231,7 +231,7 @@ internal static class Numberer
             Visit(heading.Content);
         }
 
-        private void VisitCaptioned(BlockId id, NumberedKind kind, Label? label, RichText? caption, RichText? note, ref int count, bool isNumbered = false)
+        private void VisitCaptioned(BlockId id, NumberedKind kind, Label? label, RichText? caption, ReadOnlySpan<RichText?> below, ref int count, bool isNumbered = false)
         {
             if (caption is not null || label is not null || isNumbered)
             {
@@ -243,7 +243,8 @@ internal static class Numberer
                 if (label is not null) Name(label, numbered);
             }
             if (caption is not null) Visit(caption);
-            if (note is not null) Visit(note);
+            foreach (var words in below)
+                if (words is not null) Visit(words);
         }
 
         private void Name(Label label, Numbered numbered)

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Fennick.Tables;
 
 namespace Fennick.Documents;
@@ -17,6 +18,12 @@ public sealed record ReportSettings
     /// <summary>Whether a table that does not fit otherwise turns its page to landscape.</summary>
     public bool TablesMayTurn { get; init; } = true;
 
+    /// <summary>Whether tables are as wide as the text, so that a page has one right edge; as wide as what they hold if not.</summary>
+    public bool TablesFillWidth { get; init; }
+
+    /// <summary>What signs in the cells of tables mean, such as a dash for nothing; a table that has them says so under it.</summary>
+    public ImmutableArray<TableSymbol> TableSymbols { get; init; } = [];
+
     /// <summary>The smallest size of the text of tables, in points; wide tables step down to it, never below.</summary>
     public double SmallestTableText { get; init; } = 7.5;
 
@@ -26,3 +33,8 @@ public sealed record ReportSettings
     /// <summary>The height of its figures; a fixed share of their width if null.</summary>
     public Measure? FigureHeight { get; init; }
 }
+
+/// <summary>A sign in the cells of tables.</summary>
+/// <param name="Sign">What stands in the cell, or behind its number.</param>
+/// <param name="Meaning">What it means.</param>
+public sealed record TableSymbol(string Sign, string Meaning);

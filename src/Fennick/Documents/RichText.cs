@@ -54,10 +54,10 @@ public sealed record RichText(ImmutableArray<Inline> Inlines)
                 case TextInline t: text.Append(t.Text); break;
                 case ValueInline v: text.Append(ValueFormatter.Format(v.Value, v.Format, language)); break;
                 case PhraseInline p: p.In(language).AppendTo(text, language); break;
-                case CodeInline c: text.Append(c.Text); break;
-                case EmphasisInline e: e.Content.AppendTo(text, language); break;
+                case Code c: text.Append(c.Text); break;
+                case Stress e: e.Content.AppendTo(text, language); break;
                 case StruckInline s: s.Content.AppendTo(text, language); break;
-                case LinkInline l: l.Content.AppendTo(text, language); break;
+                case Link l: l.Content.AppendTo(text, language); break;
                 case StyledInline s: s.Content.AppendTo(text, language); break;
                 case ColouredInline c: c.Content.AppendTo(text, language); break;
                 case SeeInline see: text.Append(see.Label); break;

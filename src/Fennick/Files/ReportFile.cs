@@ -115,7 +115,7 @@ internal static class ReportFile
         InSlot slot => WarningsOf(slot.Blocks),
         Pages pages => WarningsOf(pages.Blocks),
         SideBySide columns => columns.Columns.SelectMany(c => WarningsOf(c)),
-        ListBlock list => list.Items.SelectMany(i => WarningsOf(i)),
+        Items list => list.Entries.SelectMany(i => WarningsOf(i)),
         _ => [],
     });
 

@@ -13,7 +13,7 @@ namespace Fennick.Flow;
 /// <summary>Lowers a numbered report to the paragraphs and tables of a house.</summary>
 internal static class Lowering
 {
-    public static FlowDocument Lower(ReportContent report, Numbering numbering, IStyleBook house)
+    public static Galley Lower(ReportContent report, Numbering numbering, IStyleBook house)
     {
         var pass = new Pass(report, numbering, house);
         pass.SetPages();
@@ -31,19 +31,19 @@ internal static class Lowering
 
         private readonly BlockCounter ids = new();
         private readonly IReadOnlyDictionary<BlockId, HeadingNumber> headings = HeadingNumbers.Count(numbering.Entries, house.Design.HeadingLevels);
-        private readonly ImmutableArray<ImmutableArray<FlowParagraph>>.Builder notes = ImmutableArray.CreateBuilder<ImmutableArray<FlowParagraph>>();
-        private readonly ImmutableArray<FlowSection>.Builder sections = ImmutableArray.CreateBuilder<FlowSection>();
+        private readonly ImmutableArray<ImmutableArray<GalleyParagraph>>.Builder notes = ImmutableArray.CreateBuilder<ImmutableArray<GalleyParagraph>>();
+        private readonly ImmutableArray<GalleySection>.Builder sections = ImmutableArray.CreateBuilder<GalleySection>();
         /// <summary>What the next section looks like.</summary>
-        private FlowSection section = new(house.Page, []);
+        private GalleySection section = new(house.Page, []);
 
         /// <summary>How wide the text is here.</summary>
         private Length textWidth = house.Page.TextWidth;
         private bool breaksColumn;
-        private readonly List<(string Slot, FlowSection Section)> slots = [];
-        private ImmutableArray<FlowBlock>.Builder blocks = ImmutableArray.CreateBuilder<FlowBlock>();
-        private readonly ImmutableArray<FlowList>.Builder lists = ImmutableArray.CreateBuilder<FlowList>();
+        private readonly List<(string Slot, GalleySection Section)> slots = [];
+        private ImmutableArray<GalleyBlock>.Builder blocks = ImmutableArray.CreateBuilder<GalleyBlock>();
+        private readonly ImmutableArray<GalleyList>.Builder lists = ImmutableArray.CreateBuilder<GalleyList>();
         private readonly Language language = report.Language;
-        private readonly FlowWatermark? watermark = report.Watermark is { } word ? new FlowWatermark(word, house.Page.With(report.Page).TextWidth) : null;
+        private readonly GalleyWatermark? watermark = report.Watermark is { } word ? new GalleyWatermark(word, house.Page.With(report.Page).TextWidth) : null;
         private int smallDrawings;
         private int titleBlocks;
         private string? sectionChapter;
@@ -77,7 +77,7 @@ internal static class Lowering
         private void LowerInto(string slot, Action lower)
         {
             var (body, outer, width) = (blocks, section, house.BlockSlots[slot]);
-            blocks = ImmutableArray.CreateBuilder<FlowBlock>();
+            blocks = ImmutableArray.CreateBuilder<GalleyBlock>();
             (textWidth, var outerWidth) = (width, textWidth);
             lower();
             var container = outer with { Page = house.Page with { Width = house.Page.Width - house.Page.TextWidth + width }, Columns = [], Blocks = blocks.ToImmutable() };
@@ -93,7 +93,7 @@ internal static class Lowering
             // A document that people wrote themselves takes what it has slots for, and nothing else.
             if (house.AppendsBody && slots.Any(s => s.Slot != "contents"))
             {
-                LeftOut = blocks.Count(b => b is not FlowParagraph { Style: StyleRole.Spacer or StyleRole.Title or StyleRole.Subtitle or StyleRole.Author or StyleRole.Date }) + sections.Sum(s => s.Blocks.Length);
+                LeftOut = blocks.Count(b => b is not GalleyParagraph { Style: StyleRole.Spacer or StyleRole.Title or StyleRole.Subtitle or StyleRole.Author or StyleRole.Date }) + sections.Sum(s => s.Blocks.Length);
                 blocks.Clear();
                 sections.Clear();
                 return;
@@ -108,33 +108,33 @@ internal static class Lowering
         {
             if (blocks.Count == 0) return;
             // The end of a section stands in its last paragraph, and readers empty references to what stands beside it.
-            if (blocks[^1] is not FlowParagraph { ClosesContents: false } last || (endsInParagraph && last.Inlines.Any(HasBookmark))) blocks.Add(Spacer());
+            if (blocks[^1] is not GalleyParagraph { ClosesContents: false } last || (endsInParagraph && last.Inlines.Any(HasBookmark))) blocks.Add(Spacer());
             sections.Add(section with { Blocks = blocks.ToImmutable(), Stories = WithChapter(section.Stories) });
             sectionChapter = null;
             section = Continued(section);
             blocks.Clear();
         }
 
-        private static bool HasBookmark(FlowInline inline) => inline is FlowBookmark || (inline is FlowContainer container && container.Content.Any(HasBookmark));
+        private static bool HasBookmark(GalleyInline inline) => inline is GalleyBookmark || (inline is GalleyContainer container && container.Content.Any(HasBookmark));
 
         /// <summary>Headers name the chapter of their section, for readers that do not renew them.</summary>
-        private ImmutableArray<FlowStory> WithChapter(ImmutableArray<FlowStory> stories)
+        private ImmutableArray<GalleyStory> WithChapter(ImmutableArray<GalleyStory> stories)
         {
             if ((sectionChapter ?? lastChapter) is not { } chapter || !stories.Any(s => s.Paragraphs.Any(p => p.Inlines.Any(IsChapter)))) return stories;
-            return [.. stories.Select(s => s with { Paragraphs = [.. s.Paragraphs.Select(p => p with { Inlines = [.. p.Inlines.Select(i => IsChapter(i) ? (FlowChapterTitle)i with { Result = chapter } : i)] })] })];
+            return [.. stories.Select(s => s with { Paragraphs = [.. s.Paragraphs.Select(p => p with { Inlines = [.. p.Inlines.Select(i => IsChapter(i) ? (GalleyChapterTitle)i with { Result = chapter } : i)] })] })];
         }
 
-        private static bool IsChapter(FlowInline inline) => inline is FlowChapterTitle;
+        private static bool IsChapter(GalleyInline inline) => inline is GalleyChapterTitle;
 
         /// <summary>A section after its first page: the pages count on, and what is for the first page alone is over.</summary>
-        private static FlowSection Continued(FlowSection section) => section with
+        private static GalleySection Continued(GalleySection section) => section with
         {
             Numbers = section.Numbers is { Start: not null } numbers ? numbers with { Start = null } : section.Numbers,
             Stories = [.. section.Stories.Where(s => s.Kind.Pages != StoryPages.First)],
         };
 
         /// <summary>Lowers something into sections of its own; behind it the text goes on as before.</summary>
-        private void InSection(FlowSection inside, FlowSection behind, Action lower)
+        private void InSection(GalleySection inside, GalleySection behind, Action lower)
         {
             CloseSection();
             section = inside;
@@ -146,7 +146,7 @@ internal static class Lowering
         /// <summary>Sets up the pages of the report as a whole.</summary>
         public void SetPages()
         {
-            if (!house.HasStories) section = section with { Stories = [new FlowStory(new StoryKind(IsFooter: true), [Footer(report.ShowsTitle ? report.Title?.ToPlainText(language) ?? "" : "")])] };
+            if (!house.HasStories) section = section with { Stories = [new GalleyStory(new StoryKind(IsFooter: true), [Footer(report.ShowsTitle ? report.Title?.ToPlainText(language) ?? "" : "")])] };
             section = With(section with { Columns = house.Columns }, report.Page);
             if (watermark is not null) section = section with { Stories = WithHeaders(section.Stories) };
             textWidth = WidthOf(section);
@@ -169,10 +169,10 @@ internal static class Lowering
             textWidth = outerWidth;
         }
 
-        private static Length WidthOf(FlowSection section) => section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0];
+        private static Length WidthOf(GalleySection section) => section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0];
 
         /// <summary>A section with another layout on top.</summary>
-        private FlowSection With(FlowSection below, PageLayout layout)
+        private GalleySection With(GalleySection below, PageLayout layout)
         {
             var page = below.Page.With(layout);
             var columns = layout.Columns.IsEmpty ? below.Columns.Length > 0 && page.TextWidth != below.Page.TextWidth ? Widths(page.TextWidth, [.. below.Columns.Select(c => c.Points / below.Columns.Sum(o => o.Points))]) : below.Columns
@@ -182,11 +182,11 @@ internal static class Lowering
 
         private static ImmutableArray<Length> Widths(Length textWidth, ImmutableArray<double> shares)
         {
-            var room = textWidth - (FlowSection.Gutter * (shares.Length - 1));
+            var room = textWidth - (GalleySection.Gutter * (shares.Length - 1));
             return [.. shares.Select(share => room * share)];
         }
 
-        private ImmutableArray<FlowStory> Stories(ImmutableArray<FlowStory> below, PageLayout layout, Length width)
+        private ImmutableArray<GalleyStory> Stories(ImmutableArray<GalleyStory> below, PageLayout layout, Length width)
         {
             var stories = below.ToDictionary(s => s.Kind, s => s);
             foreach (var (kind, words) in new (StoryKind, RichText?)[]
@@ -194,7 +194,7 @@ internal static class Lowering
                 (new(false), layout.Header), (new(true), layout.Footer), (new(false, StoryPages.First), layout.FirstHeader), (new(true, StoryPages.First), layout.FirstFooter),
                 (new(false, StoryPages.Even), layout.EvenHeader), (new(true, StoryPages.Even), layout.EvenFooter),
             })
-                if (words is not null) stories[kind] = new FlowStory(kind, [Margin(kind, words)]);
+                if (words is not null) stories[kind] = new GalleyStory(kind, [Margin(kind, words)]);
             // Where one kind of page has a header of its own, what it does not say stands there as on all pages.
             foreach (var pages in new[] { StoryPages.First, StoryPages.Even })
             {
@@ -206,9 +206,9 @@ internal static class Lowering
         }
 
         /// <summary>A line in the margin: its parts left and right, or left, in the middle and right.</summary>
-        private FlowParagraph Margin(StoryKind kind, RichText words)
+        private GalleyParagraph Margin(StoryKind kind, RichText words)
         {
-            var inlines = ImmutableArray.CreateBuilder<FlowInline>();
+            var inlines = ImmutableArray.CreateBuilder<GalleyInline>();
             var parts = 1;
             foreach (var inline in words.Inlines)
             {
@@ -222,25 +222,25 @@ internal static class Lowering
                     if (index > 0)
                     {
                         parts++;
-                        inlines.Add(new FlowTab());
+                        inlines.Add(new GalleyTab());
                     }
                     var isParted = text.Text.Contains('|');
                     var shown = isParted ? index == 0 ? piece.TrimEnd() : index == text.Text.Count(c => c == '|') ? piece.TrimStart() : piece.Trim() : piece;
-                    if (shown.Length > 0) inlines.Add(new FlowText(shown));
+                    if (shown.Length > 0) inlines.Add(new GalleyText(shown));
                 }
             }
-            return new FlowParagraph(kind.IsFooter ? StyleRole.Footer : StyleRole.Header, inlines.ToImmutable()) { RightTab = house.Page.TextWidth, HasCentreTab = parts > 2 };
+            return new GalleyParagraph(kind.IsFooter ? StyleRole.Footer : StyleRole.Header, inlines.ToImmutable()) { RightTab = house.Page.TextWidth, HasCentreTab = parts > 2 };
         }
 
         /// <summary>A watermark hangs in a header; where there is none, in an empty one.</summary>
-        private ImmutableArray<FlowStory> WithHeaders(ImmutableArray<FlowStory> stories)
+        private ImmutableArray<GalleyStory> WithHeaders(ImmutableArray<GalleyStory> stories)
         {
             var pages = new List<StoryPages> { StoryPages.All };
             if (house.HasFirstPage || stories.Any(s => s.Kind.Pages == StoryPages.First)) pages.Add(StoryPages.First);
             if (stories.Any(s => s.Kind.Pages == StoryPages.Even)) pages.Add(StoryPages.Even);
             foreach (var kind in pages.Select(p => new StoryKind(false, p)))
-                if (stories.All(s => s.Kind != kind) && !house.HasStory(kind)) stories = stories.Add(new FlowStory(kind, [new FlowParagraph(StyleRole.Header, [])]));
-            return [.. stories.Select(s => s.Kind.IsFooter ? s : s with { Paragraphs = s.Paragraphs.SetItem(0, s.Paragraphs[0] with { Inlines = [.. s.Paragraphs[0].Inlines.Where(i => i is not FlowWatermark), watermark!] }) })];
+                if (stories.All(s => s.Kind != kind) && !house.HasStory(kind)) stories = stories.Add(new GalleyStory(kind, [new GalleyParagraph(StyleRole.Header, [])]));
+            return [.. stories.Select(s => s.Kind.IsFooter ? s : s with { Paragraphs = s.Paragraphs.SetItem(0, s.Paragraphs[0] with { Inlines = [.. s.Paragraphs[0].Inlines.Where(i => i is not GalleyWatermark), watermark!] }) })];
         }
 
         private void Lower(SideBySide columns, int indents)
@@ -268,17 +268,17 @@ internal static class Lowering
         {
             blocks.Clear();
             foreach (var block in note.Blocks) Lower(block, indents: 0);
-            if (blocks is not [FlowParagraph { Style: StyleRole.Body }, ..]) blocks.Insert(0, new FlowParagraph(StyleRole.Footnote, []));
-            var paragraphs = blocks.Cast<FlowParagraph>().Select(p => p.Style == StyleRole.Body ? p with { Style = StyleRole.Footnote } : p).ToArray();
-            paragraphs[0] = paragraphs[0] with { Inlines = [new FlowOwnNoteMark(), new FlowText(" "), .. paragraphs[0].Inlines] };
+            if (blocks is not [GalleyParagraph { Style: StyleRole.Body }, ..]) blocks.Insert(0, new GalleyParagraph(StyleRole.Footnote, []));
+            var paragraphs = blocks.Cast<GalleyParagraph>().Select(p => p.Style == StyleRole.Body ? p with { Style = StyleRole.Footnote } : p).ToArray();
+            paragraphs[0] = paragraphs[0] with { Inlines = [new GalleyOwnNoteMark(), new GalleyText(" "), .. paragraphs[0].Inlines] };
             notes.Add([.. paragraphs]);
         }
 
-        public FlowDocument Finish()
+        public Galley Finish()
         {
             var title = report.Title?.ToPlainText(language) ?? "";
             var properties = new DocumentProperties(title, report.Subtitle?.ToPlainText(language) ?? "", report.Authors, report.Date, language.Tag, report.Libraries);
-            return new FlowDocument(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { SlotWords = SlotWords(title), SlotBlocks = [.. slots], LeftOut = LeftOut, Watermark = watermark };
+            return new Galley(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { SlotWords = SlotWords(title), SlotBlocks = [.. slots], LeftOut = LeftOut, Watermark = watermark };
         }
 
         /// <summary>The words for slots: what the report says of itself, and what it was given for them.</summary>
@@ -331,20 +331,20 @@ internal static class Lowering
                     var number = headings.GetValueOrDefault(id);
                     if (heading.Level == 1 && number is not null && this.section.Numbers?.ByChapter is not null) BeginChapter(number, ref before);
                     if (heading.Level == 1) sectionChapter ??= lastChapter = heading.Content.ToPlainText(language);
-                    blocks.Add(new FlowParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [Marked(section.ContentsBookmark, new FlowBookmark(section.Bookmark, Inlines(heading.Content)))]) { IsUncounted = number is null });
+                    blocks.Add(new GalleyParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [Marked(section.ContentsBookmark, new GalleyBookmark(section.Bookmark, Inlines(heading.Content)))]) { IsUncounted = number is null });
                     break;
                 case Paragraph paragraph:
                     // Line spacing would clip or inflate a picture.
                     var body = paragraph.Content.Inlines is [PictureInline] ? StyleRole.Figure : indents > 0 ? StyleRole.ListContinue : StyleRole.Body;
-                    blocks.Add(new FlowParagraph(body, Inlines(paragraph.Content)) { Indents = indents });
+                    blocks.Add(new GalleyParagraph(body, Inlines(paragraph.Content)) { Indents = indents });
                     break;
-                case ListBlock list:
+                case Items list:
                     Lower(list, indents);
                     break;
                 case Quotation quotation:
                     foreach (var inner in quotation.Blocks) Lower(inner, indents);
                     for (var i = before; i < blocks.Count; i++)
-                        if (blocks[i] is FlowParagraph { Style: StyleRole.Body or StyleRole.ListContinue } quoted) blocks[i] = quoted with { Style = StyleRole.Quotation };
+                        if (blocks[i] is GalleyParagraph { Style: StyleRole.Body or StyleRole.ListContinue } quoted) blocks[i] = quoted with { Style = StyleRole.Quotation };
                     break;
                 case DefinitionList definitions:
                     foreach (var definition in definitions.Entries) Lower(definition, indents);
@@ -365,13 +365,13 @@ internal static class Lowering
                     Lower(language.Words.ListOfFigures, Sequence(language.Words.Figure), NumberedKind.Figure, 1);
                     break;
                 case Listing listing:
-                    blocks.Add(new FlowParagraph(StyleRole.Listing, Code(listing)) { Indents = indents });
+                    blocks.Add(new GalleyParagraph(StyleRole.Listing, Code(listing)) { Indents = indents });
                     break;
                 case PageBreak:
                     breaksPage = true;
                     return;
                 case ThoughtBreak:
-                    blocks.Add(new FlowParagraph(StyleRole.ThoughtBreak, []));
+                    blocks.Add(new GalleyParagraph(StyleRole.ThoughtBreak, []));
                     break;
                 case TableBlock table:
                     Lower(id, table, indents);
@@ -400,7 +400,7 @@ internal static class Lowering
         private void BreakColumn(int first)
         {
             breaksColumn = false;
-            if (blocks[first] is FlowParagraph paragraph) blocks[first] = paragraph with { BreaksColumn = true };
+            if (blocks[first] is GalleyParagraph paragraph) blocks[first] = paragraph with { BreaksColumn = true };
             else blocks.Insert(first, Spacer() with { BreaksColumn = true });
         }
 
@@ -408,61 +408,61 @@ internal static class Lowering
         private void BreakPage(int first)
         {
             breaksPage = false;
-            if (blocks[first] is FlowParagraph paragraph) blocks[first] = paragraph with { BreaksPage = true };
-            else if (blocks[first] is FlowEquation { Number.IsEmpty: true } equation) blocks[first] = equation with { BreaksPage = true };
+            if (blocks[first] is GalleyParagraph paragraph) blocks[first] = paragraph with { BreaksPage = true };
+            else if (blocks[first] is GalleyEquation { Number.IsEmpty: true } equation) blocks[first] = equation with { BreaksPage = true };
             else blocks.Insert(first, Spacer() with { BreaksPage = true });
         }
 
-        private ImmutableArray<FlowInline> Code(Listing listing)
+        private ImmutableArray<GalleyInline> Code(Listing listing)
         {
-            var inlines = ImmutableArray.CreateBuilder<FlowInline>();
+            var inlines = ImmutableArray.CreateBuilder<GalleyInline>();
             var at = 0;
             foreach (var span in listing.Spans)
             {
-                if (span.Start > at) inlines.Add(new FlowText(listing.Code[at..span.Start]));
-                inlines.Add(new FlowStyled(house.Design.StyleOf(span.Kind), [new FlowText(listing.Code.Substring(span.Start, span.Length))]));
+                if (span.Start > at) inlines.Add(new GalleyText(listing.Code[at..span.Start]));
+                inlines.Add(new GalleyStyled(house.Design.StyleOf(span.Kind), [new GalleyText(listing.Code.Substring(span.Start, span.Length))]));
                 at = span.Start + span.Length;
             }
-            if (at < listing.Code.Length || at == 0) inlines.Add(new FlowText(listing.Code[at..]));
+            if (at < listing.Code.Length || at == 0) inlines.Add(new GalleyText(listing.Code[at..]));
             return inlines.ToImmutable();
         }
 
-        private void Lower(ListBlock list, int level)
+        private void Lower(Items list, int level)
         {
             var number = lists.Count;
-            lists.Add(new FlowList(list.Ordered, list.Start, level));
-            foreach (var item in list.Items)
+            lists.Add(new GalleyList(list.Ordered, list.Start, level));
+            foreach (var item in list.Entries)
             {
                 var first = blocks.Count;
                 foreach (var inner in item) Lower(inner, level + 1);
                 var place = new ListPlace(number, level);
                 var style = list.Ordered ? StyleRole.ListNumber : StyleRole.ListBullet;
                 // The item's first paragraph carries the bullet; an item that starts with anything else gets an empty one.
-                if (first < blocks.Count && blocks[first] is FlowParagraph { Style: StyleRole.ListContinue, List: null } paragraph)
+                if (first < blocks.Count && blocks[first] is GalleyParagraph { Style: StyleRole.ListContinue, List: null } paragraph)
                     blocks[first] = paragraph with { Style = style, List = place, Indents = 0 };
                 else
-                    blocks.Insert(first, new FlowParagraph(style, []) { List = place });
+                    blocks.Insert(first, new GalleyParagraph(style, []) { List = place });
             }
         }
 
         private void Lower(Definition definition, int indents)
         {
-            foreach (var term in definition.Terms) blocks.Add(new FlowParagraph(StyleRole.Term, Inlines(term)) { Indents = indents });
+            foreach (var term in definition.Terms) blocks.Add(new GalleyParagraph(StyleRole.Term, Inlines(term)) { Indents = indents });
             var first = blocks.Count;
             foreach (var inner in definition.Blocks) Lower(inner, indents);
             for (var i = first; i < blocks.Count; i++)
-                if (blocks[i] is FlowParagraph { Style: StyleRole.Body or StyleRole.ListContinue } meaning) blocks[i] = meaning with { Style = StyleRole.Definition, Indents = indents };
+                if (blocks[i] is GalleyParagraph { Style: StyleRole.Body or StyleRole.ListContinue } meaning) blocks[i] = meaning with { Style = StyleRole.Definition, Indents = indents };
         }
 
         private void Lower(BlockId id, Equation equation, int indents)
         {
             if (!numbering.ByBlock.TryGetValue(id, out var numbered))
             {
-                blocks.Add(new FlowEquation(equation.Formula, []) { Indents = indents });
+                blocks.Add(new GalleyEquation(equation.Formula, []) { Indents = indents });
                 return;
             }
             Separate();
-            blocks.Add(new FlowEquation(equation.Formula, [new FlowBookmark(numbered.Bookmark, [new FlowText("("), new FlowSequence(Sequence(language.Words.Equation), numbered.Number!.Value), new FlowText(")")])]) { Indents = indents });
+            blocks.Add(new GalleyEquation(equation.Formula, [new GalleyBookmark(numbered.Bookmark, [new GalleyText("("), new GalleySequence(Sequence(language.Words.Equation), numbered.Number!.Value), new GalleyText(")")])]) { Indents = indents });
         }
 
         /// <summary>The sources that are cited: in the order of their authors, or of their numbers.</summary>
@@ -473,31 +473,31 @@ internal static class Lowering
             foreach (var source in numbered ? numbering.Sources.Values.OrderBy(s => s.Number) : numbering.Sources.Values.OrderBy(s => WorkText.SortKey(s.Work), compare))
             {
                 var words = Inlines(WorkText.Describe(source.Work, numbered ? "" : source.Suffix, language));
-                blocks.Add(new FlowParagraph(StyleRole.Source, [new FlowBookmark(source.Bookmark!, numbered ? [new FlowText($"[{Plain(source.Number)}]"), new FlowTab(), .. words] : words)]));
+                blocks.Add(new GalleyParagraph(StyleRole.Source, [new GalleyBookmark(source.Bookmark!, numbered ? [new GalleyText($"[{Plain(source.Number)}]"), new GalleyTab(), .. words] : words)]));
             }
         }
 
         /// <summary>A citation in brackets, or with the names in the sentence; each source leads to its line in the list.</summary>
-        private void Append(ImmutableArray<FlowInline>.Builder inlines, CiteInline cite, CharacterFormat format)
+        private void Append(ImmutableArray<GalleyInline>.Builder inlines, CiteInline cite, CharacterFormat format)
         {
             var numbered = report.CitationStyle == CitationStyle.Numbered;
             var (open, close) = numbered ? ("[", "]") : ("(", ")");
             // "[1, 2]", but "[1, p. 45; 2]".
             var separator = cite.IsNamed || (numbered && cite.Sources.All(s => s.Locator.Length == 0)) ? ", " : "; ";
-            if (!cite.IsNamed) inlines.Add(new FlowText(open, format));
+            if (!cite.IsNamed) inlines.Add(new GalleyText(open, format));
             for (var i = 0; i < cite.Sources.Length; i++)
             {
                 var source = numbering.Sources[cite.Sources[i].Key];
                 var locator = cite.Sources[i].Locator is { Length: > 0 } place ? $", {place.Replace(". ", "." + Unbreakable, StringComparison.Ordinal)}" : "";
                 var number = numbered ? Plain(source.Number) : WorkText.Year(source.Work, source.Suffix, language);
-                if (i > 0) inlines.Add(new FlowText(cite.IsNamed && i == cite.Sources.Length - 1 ? $" {language.Words.And} " : separator, format));
-                if (cite.IsNamed) inlines.Add(new FlowText($"{WorkText.Names(source.Work, language)} {open}", format));
-                else if (!numbered) inlines.Add(new FlowText($"{WorkText.Names(source.Work, language)} ", format));
-                inlines.Add(source.Bookmark is { } bookmark ? new FlowAnchor(bookmark, [new FlowText(number, format)]) : new FlowText(number, format));
-                if (locator.Length > 0) inlines.Add(new FlowText(locator, format));
-                if (cite.IsNamed) inlines.Add(new FlowText(close, format));
+                if (i > 0) inlines.Add(new GalleyText(cite.IsNamed && i == cite.Sources.Length - 1 ? $" {language.Words.And} " : separator, format));
+                if (cite.IsNamed) inlines.Add(new GalleyText($"{WorkText.Names(source.Work, language)} {open}", format));
+                else if (!numbered) inlines.Add(new GalleyText($"{WorkText.Names(source.Work, language)} ", format));
+                inlines.Add(source.Bookmark is { } bookmark ? new GalleyAnchor(bookmark, [new GalleyText(number, format)]) : new GalleyText(number, format));
+                if (locator.Length > 0) inlines.Add(new GalleyText(locator, format));
+                if (cite.IsNamed) inlines.Add(new GalleyText(close, format));
             }
-            if (!cite.IsNamed) inlines.Add(new FlowText(close, format));
+            if (!cite.IsNamed) inlines.Add(new GalleyText(close, format));
         }
 
         /// <summary>A list of contents: its title, an entry for each thing that it lists, and the end of its field.</summary>
@@ -505,7 +505,7 @@ internal static class Lowering
         {
             // The contents alone stand in a control that offers to renew them: there is one of it in a document.
             var isWhole = kind == NumberedKind.Section;
-            blocks.Add(new FlowParagraph(StyleRole.ContentsHeading, [new FlowText(title)]) { OpensContents = isWhole });
+            blocks.Add(new GalleyParagraph(StyleRole.ContentsHeading, [new GalleyText(title)]) { OpensContents = isWhole });
             var isFirst = true;
             var entries = numbering.Entries.Where(e => e.Target.Kind == kind && e.Level <= levels).ToArray();
             var hangings = entries.Where(e => headings.ContainsKey(e.Target.Block)).GroupBy(e => e.Level).ToDictionary(g => g.Key, g => Hanging(StyleRole.Contents1 + g.Key - 1, g.Select(e => headings[e.Target.Block].Shown)));
@@ -515,16 +515,16 @@ internal static class Lowering
                 var heading = headings.GetValueOrDefault(target.Block);
                 var words = target.Title.ToPlainText(language);
                 if (target.Number is { } number) words = $"{WordOf(kind)}{Unbreakable}{Plain(number)}{(words.Length > 0 ? ". " : "")}{words}";
-                FlowInline[] lead = heading is null ? [] : [new FlowText(heading.Shown), new FlowTab()];
-                var line = new FlowAnchor(target.ContentsBookmark!, [.. lead, new FlowText(words), new FlowTab(), new FlowPageNumber(target.ContentsBookmark!, target.Block)]);
-                blocks.Add(new FlowParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new FlowContentsBegin(levels, sequence), line] : [line])
+                GalleyInline[] lead = heading is null ? [] : [new GalleyText(heading.Shown), new GalleyTab()];
+                var line = new GalleyAnchor(target.ContentsBookmark!, [.. lead, new GalleyText(words), new GalleyTab(), new GalleyPageNumber(target.ContentsBookmark!, target.Block)]);
+                blocks.Add(new GalleyParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new GalleyContentsBegin(levels, sequence), line] : [line])
                 {
                     RightTab = textWidth == house.Page.TextWidth ? null : textWidth,
                     Hanging = heading is null ? null : hangings[entry.Level],
                 });
                 isFirst = false;
             }
-            blocks.Add(new FlowParagraph(StyleRole.Spacer, isFirst ? [new FlowContentsBegin(levels, sequence), new FlowContentsEnd()] : [new FlowContentsEnd()]) { ClosesContents = isWhole });
+            blocks.Add(new GalleyParagraph(StyleRole.Spacer, isFirst ? [new GalleyContentsBegin(levels, sequence), new GalleyContentsEnd()] : [new GalleyContentsEnd()]) { ClosesContents = isWhole });
         }
 
         /// <summary>The room that the widest of some numbers takes, and the space behind it.</summary>
@@ -569,29 +569,54 @@ internal static class Lowering
             else if (!captionBelow) blocks.Add(Spacer());
         }
 
-        private static FlowRows KeepLastRow(FlowRows rows) => new(rows.Count, i => i == rows.Count - 1 ? TableLowering.Keep(rows[i]) : rows[i]);
+        private static GalleyRows KeepLastRow(GalleyRows rows) => new(rows.Count, i => i == rows.Count - 1 ? TableLowering.Keep(rows[i]) : rows[i]);
 
         /// <summary>What the writer of the report says under the table, and then what the table says of itself.</summary>
-        private FlowParagraph? TableNote(TableBlock block)
+        private GalleyParagraph? TableNote(TableBlock block)
         {
-            var inlines = ImmutableArray.CreateBuilder<FlowInline>();
+            var inlines = ImmutableArray.CreateBuilder<GalleyInline>();
             var notes = block.Note is { IsEmpty: false } own ? block.Table.Notes.Insert(0, own) : block.Table.Notes;
             foreach (var note in notes)
             {
-                if (inlines.Count > 0) inlines.Add(new FlowText(" "));
+                if (inlines.Count > 0) inlines.Add(new GalleyText(" "));
                 Append(inlines, note, CharacterFormat.Plain);
             }
-            return inlines.Count == 0 ? null : new FlowParagraph(StyleRole.Note, inlines.ToImmutable());
+            AppendSymbols(inlines, block.Table);
+            AppendSource(inlines, block.Source);
+            return inlines.Count == 0 ? null : new GalleyParagraph(StyleRole.Note, inlines.ToImmutable());
         }
 
-        private FlowParagraph Continued(Numbered numbered) =>
-            new(StyleRole.Caption, [.. Reference(numbered, SeePart.Whole, CharacterFormat.Plain), new FlowText($", {language.Words.Continued}")]);
+        /// <summary>What the signs mean that stand in a table, on a line of its own.</summary>
+        private void AppendSymbols(ImmutableArray<GalleyInline>.Builder inlines, Tables.Table table)
+        {
+            if (report.Settings.TableSymbols.IsEmpty) return;
+            var texts = table.Rows.SelectMany(r => r.Cells).SelectMany(c => new[] { c.Content.ToPlainText(language), c.Sign?.ToPlainText(language) ?? "" }).ToHashSet();
+            var used = report.Settings.TableSymbols.Where(s => texts.Contains(s.Sign)).Select(s => $"{s.Sign}{Unbreakable}{s.Meaning}").ToArray();
+            if (used.Length == 0) return;
+            if (inlines.Count > 0) inlines.Add(new GalleyBreak());
+            inlines.Add(new GalleyText($"{string.Join("; ", used)}."));
+        }
+
+        /// <summary>What a table or figure was made from, on a line of its own.</summary>
+        private void AppendSource(ImmutableArray<GalleyInline>.Builder inlines, RichText? source)
+        {
+            if (source is not { IsEmpty: false }) return;
+            if (inlines.Count > 0) inlines.Add(new GalleyBreak());
+            inlines.Add(new GalleyText($"{language.Words.Source} "));
+            Append(inlines, source, CharacterFormat.Plain);
+        }
+
+        private GalleyParagraph Continued(Numbered numbered) =>
+            new(StyleRole.Caption, [.. Reference(numbered, SeePart.Whole, CharacterFormat.Plain), new GalleyText($", {language.Words.Continued}")]);
 
         private void Lower(BlockId id, FigureBlock block)
         {
             var name = block.Label?.Name ?? $"figure {id.Index}";
-            blocks.Add(new FlowParagraph(StyleRole.Figure, [block.Picture is { } picture ? Place(picture, block, name) : Place(block.Chart!, block, name)]));
-            var hasNote = block.Note is { IsEmpty: false };
+            blocks.Add(new GalleyParagraph(StyleRole.Figure, [block.Picture is { } picture ? Place(picture, block, name) : Place(block.Chart!, block, name)]));
+            var note = ImmutableArray.CreateBuilder<GalleyInline>();
+            if (block.Note is { IsEmpty: false }) Append(note, block.Note, CharacterFormat.Plain);
+            AppendSource(note, block.Source);
+            var hasNote = note.Count > 0;
             if (numbering.ByBlock.TryGetValue(id, out var numbered))
             {
                 var above = report.Settings.FigureCaption == CaptionPlace.Above;
@@ -599,7 +624,7 @@ internal static class Lowering
                 if (above) blocks.Insert(blocks.Count - 1, caption);
                 else blocks.Add(caption with { KeepWithNext = hasNote });
             }
-            if (hasNote) blocks.Add(new FlowParagraph(StyleRole.Note, Inlines(block.Note!)));
+            if (hasNote) blocks.Add(new GalleyParagraph(StyleRole.Note, note.ToImmutable()));
         }
 
         private ChartNumbers NumbersOf(Chart chart, SourcePlace? place)
@@ -614,39 +639,39 @@ internal static class Lowering
             }
         }
 
-        private FlowChart Place(Chart chart, FigureBlock block, string name)
+        private GalleyChart Place(Chart chart, FigureBlock block, string name)
         {
             var width = Narrow((block.Width ?? report.Settings.FigureWidth)?.Of(textWidth) ?? textWidth);
-            return new FlowChart(chart, NumbersOf(chart, block.Place), width, (block.Height ?? report.Settings.FigureHeight)?.Of(width) ?? width * house.Design.FigureShape, name, block.AlternativeText ?? chart.Describe(language));
+            return new GalleyChart(chart, NumbersOf(chart, block.Place), width, (block.Height ?? report.Settings.FigureHeight)?.Of(width) ?? width * house.Design.FigureShape, name, block.AlternativeText ?? chart.Describe(language));
         }
 
         /// <summary>A picture keeps its shape unless it is given both width and height.</summary>
-        private FlowPicture Place(Picture picture, FigureBlock block, string name)
+        private GalleyPicture Place(Picture picture, FigureBlock block, string name)
         {
             var shape = (double)picture.PixelHeight / picture.PixelWidth;
             // A share for the height alone is one of the picture's own.
             var width = Narrow(block.Width?.Of(textWidth) ?? (block.Height is { } given ? given.Of(picture.Height) * (1 / shape) : picture.Width));
-            return new FlowPicture(picture, width, block is { Width: not null, Height: { } height } ? height.Of(width) : width * shape, name, block.AlternativeText ?? "");
+            return new GalleyPicture(picture, width, block is { Width: not null, Height: { } height } ? height.Of(width) : width * shape, name, block.AlternativeText ?? "");
         }
 
         private Length Narrow(Length width) => width > textWidth ? textWidth : width;
 
         /// <summary>The bookmark holds word and number, and nothing that is formatted, since a reference carries formatting along.</summary>
-        private FlowParagraph Caption(StyleRole style, string word, Numbered numbered, RichText? caption, int? startsAt = null)
+        private GalleyParagraph Caption(StyleRole style, string word, Numbered numbered, RichText? caption, int? startsAt = null)
         {
-            var inlines = ImmutableArray.CreateBuilder<FlowInline>();
-            var sequence = new FlowSequence(Sequence(word), numbered.Number!.Value, startsAt is not null);
-            inlines.Add(new FlowBookmark(numbered.Bookmark, [new FlowText(word + Unbreakable), Marked(numbered.NumberBookmark, sequence)]));
+            var inlines = ImmutableArray.CreateBuilder<GalleyInline>();
+            var sequence = new GalleySequence(Sequence(word), numbered.Number!.Value, startsAt is not null);
+            inlines.Add(new GalleyBookmark(numbered.Bookmark, [new GalleyText(word + Unbreakable), Marked(numbered.NumberBookmark, sequence)]));
             if (caption is { IsEmpty: false })
             {
-                inlines.Add(new FlowText(". "));
-                if (numbered.TitleBookmark is { } title) inlines.Add(new FlowBookmark(title, Inlines(caption)));
+                inlines.Add(new GalleyText(". "));
+                if (numbered.TitleBookmark is { } title) inlines.Add(new GalleyBookmark(title, Inlines(caption)));
                 else Append(inlines, caption, CharacterFormat.Plain);
             }
-            return new FlowParagraph(style, numbered.ContentsBookmark is { } contents ? [new FlowBookmark(contents, inlines.ToImmutable())] : inlines.ToImmutable());
+            return new GalleyParagraph(style, numbered.ContentsBookmark is { } contents ? [new GalleyBookmark(contents, inlines.ToImmutable())] : inlines.ToImmutable());
         }
 
-        private static FlowInline Marked(string? bookmark, FlowInline content) => bookmark is null ? content : new FlowBookmark(bookmark, [content]);
+        private static GalleyInline Marked(string? bookmark, GalleyInline content) => bookmark is null ? content : new GalleyBookmark(bookmark, [content]);
 
         /// <summary>Two tables never touch: the word processor would make them one.</summary>
         private void Separate()
@@ -655,75 +680,75 @@ internal static class Lowering
         }
 
         /// <summary>A numbered equation is written as a table.</summary>
-        private static bool IsTable(FlowBlock block) => block is FlowTable or FlowEquation { Number.IsEmpty: false };
+        private static bool IsTable(GalleyBlock block) => block is GalleyTable or GalleyEquation { Number.IsEmpty: false };
 
-        private static FlowParagraph Footer(string title)
+        private static GalleyParagraph Footer(string title)
         {
             var shortTitle = title.Length <= ShortTitle ? title : string.Concat(title.AsSpan(0, Math.Max(title.LastIndexOf(' ', ShortTitle), ShortTitle / 2)).TrimEnd(), "…");
-            return new FlowParagraph(StyleRole.Footer, [new FlowText(shortTitle), new FlowTab(), new FlowPage()]);
+            return new GalleyParagraph(StyleRole.Footer, [new GalleyText(shortTitle), new GalleyTab(), new GalleyPage()]);
         }
 
-        private static FlowParagraph Spacer() => new(StyleRole.Spacer, []);
+        private static GalleyParagraph Spacer() => new(StyleRole.Spacer, []);
 
-        private void Add(StyleRole style, RichText content) => blocks.Add(new FlowParagraph(style, Inlines(content)));
+        private void Add(StyleRole style, RichText content) => blocks.Add(new GalleyParagraph(style, Inlines(content)));
 
-        private ImmutableArray<FlowInline> Inlines(RichText content)
+        private ImmutableArray<GalleyInline> Inlines(RichText content)
         {
             // What most cells are.
-            if (content.Inlines is [TextInline only]) return [new FlowText(only.Text)];
-            if (content.Inlines is [ValueInline value]) return [new FlowText(ValueFormatter.Format(value.Value, value.Format, language))];
+            if (content.Inlines is [TextInline only]) return [new GalleyText(only.Text)];
+            if (content.Inlines is [ValueInline value]) return [new GalleyText(ValueFormatter.Format(value.Value, value.Format, language))];
             return Inlines(content, CharacterFormat.Plain);
         }
 
-        private ImmutableArray<FlowInline> Inlines(RichText content, CharacterFormat format)
+        private ImmutableArray<GalleyInline> Inlines(RichText content, CharacterFormat format)
         {
-            var inlines = ImmutableArray.CreateBuilder<FlowInline>();
+            var inlines = ImmutableArray.CreateBuilder<GalleyInline>();
             Append(inlines, content, format);
             return inlines.ToImmutable();
         }
 
-        private void Append(ImmutableArray<FlowInline>.Builder inlines, RichText content, CharacterFormat format)
+        private void Append(ImmutableArray<GalleyInline>.Builder inlines, RichText content, CharacterFormat format)
         {
             foreach (var inline in content.Inlines)
             {
                 switch (inline)
                 {
-                    case TextInline text: inlines.Add(new FlowText(text.Text, format)); break;
-                    case ValueInline value: inlines.Add(new FlowText(ValueFormatter.Format(value.Value, value.Format, language), format)); break;
+                    case TextInline text: inlines.Add(new GalleyText(text.Text, format)); break;
+                    case ValueInline value: inlines.Add(new GalleyText(ValueFormatter.Format(value.Value, value.Format, language), format)); break;
                     case PhraseInline phrase: Append(inlines, phrase.In(language), format); break;
-                    case CodeInline code: inlines.Add(new FlowText(code.Text, format | CharacterFormat.Code)); break;
+                    case Code code: inlines.Add(new GalleyText(code.Text, format | CharacterFormat.Code)); break;
                     case CiteInline cite: Append(inlines, cite, format); break;
-                    case FormulaInline formula: inlines.Add(new FlowFormula(formula.Formula)); break;
-                    case RaisedInline raised: inlines.Add(new FlowText(raised.Text, format | CharacterFormat.Raised)); break;
+                    case FormulaInline formula: inlines.Add(new GalleyFormula(formula.Formula)); break;
+                    case RaisedInline raised: inlines.Add(new GalleyText(raised.Text, format | CharacterFormat.Raised)); break;
                     case ChartInline chart:
-                        inlines.Add(new FlowChart(chart.Chart with { HidesAxes = true }, NumbersOf(chart.Chart, null), chart.Width, chart.Height, $"chart {++smallDrawings}", chart.AlternativeText ?? chart.Chart.Describe(language)));
+                        inlines.Add(new GalleyChart(chart.Chart with { HidesAxes = true }, NumbersOf(chart.Chart, null), chart.Width, chart.Height, $"chart {++smallDrawings}", chart.AlternativeText ?? chart.Chart.Describe(language)));
                         break;
                     case PictureInline picture:
                         var width = Narrow(picture.Width ?? picture.Picture.Width);
-                        inlines.Add(new FlowPicture(picture.Picture, width, width * ((double)picture.Picture.PixelHeight / picture.Picture.PixelWidth), $"picture {++smallDrawings}", picture.AlternativeText));
+                        inlines.Add(new GalleyPicture(picture.Picture, width, width * ((double)picture.Picture.PixelHeight / picture.Picture.PixelWidth), $"picture {++smallDrawings}", picture.AlternativeText));
                         break;
-                    case PageInline { Word: PageWord.Number }: inlines.Add(new FlowPage(format)); break;
-                    case PageInline { Word: PageWord.Count }: inlines.Add(new FlowPageCount(format)); break;
-                    case PageInline { Word: PageWord.Title }: inlines.Add(new FlowReportTitle(report.Title?.ToPlainText(language) ?? "", format)); break;
-                    case PageInline { Word: PageWord.Date }: inlines.Add(new FlowText(report.Date is { } date ? ValueFormatter.Format(date, null, language) : "", format)); break;
-                    case PageInline: inlines.Add(new FlowChapterTitle(FirstChapter(), format)); break;
-                    case BreakInline: inlines.Add(new FlowBreak()); break;
-                    case EmphasisInline emphasis: Append(inlines, emphasis.Content, format | (emphasis.Strong ? CharacterFormat.Bold : CharacterFormat.Italic)); break;
+                    case PageInline { Word: PageWord.Number }: inlines.Add(new GalleyPage(format)); break;
+                    case PageInline { Word: PageWord.Count }: inlines.Add(new GalleyPageCount(format)); break;
+                    case PageInline { Word: PageWord.Title }: inlines.Add(new GalleyReportTitle(report.Title?.ToPlainText(language) ?? "", format)); break;
+                    case PageInline { Word: PageWord.Date }: inlines.Add(new GalleyText(report.Date is { } date ? ValueFormatter.Format(date, null, language) : "", format)); break;
+                    case PageInline: inlines.Add(new GalleyChapterTitle(FirstChapter(), format)); break;
+                    case BreakInline: inlines.Add(new GalleyBreak()); break;
+                    case Stress emphasis: Append(inlines, emphasis.Content, format | (emphasis.Strong ? CharacterFormat.Bold : CharacterFormat.Italic)); break;
                     case StruckInline struck: Append(inlines, struck.Content, format | CharacterFormat.Struck); break;
-                    case LinkInline link: inlines.Add(new FlowLink(link.Target, Inlines(link.Content, format | CharacterFormat.Link))); break;
-                    case StyledInline styled: inlines.Add(new FlowStyled(house.Design.FindCharacterStyle(styled.Style, styled.Place), Inlines(styled.Content, format))); break;
-                    case ColouredInline coloured: inlines.Add(new FlowColoured(coloured.Colour, Inlines(coloured.Content, format))); break;
+                    case Link link: inlines.Add(new GalleyLink(link.Target, Inlines(link.Content, format | CharacterFormat.Link))); break;
+                    case StyledInline styled: inlines.Add(new GalleyStyled(house.Design.FindCharacterStyle(styled.Style, styled.Place), Inlines(styled.Content, format))); break;
+                    case ColouredInline coloured: inlines.Add(new GalleyColoured(coloured.Colour, Inlines(coloured.Content, format))); break;
                     case FootnoteInline note:
-                        var noteMark = new FlowNoteMark(numbering.Notes[note].Number);
+                        var noteMark = new GalleyNoteMark(numbering.Notes[note].Number);
                         inlines.Add(Marked(numbering.Notes[note].Bookmark, noteMark));
                         break;
                     case SameFootnoteInline { First: var first }:
                         var known = numbering.Notes[first];
-                        inlines.Add(new FlowReference(known.Bookmark!, Plain(known.Number), format | CharacterFormat.NoteMark, ReferenceForm.NoteMark));
+                        inlines.Add(new GalleyReference(known.Bookmark!, Plain(known.Number), format | CharacterFormat.NoteMark, ReferenceForm.NoteMark));
                         break;
                     case SeeInline { Part: SeePart.Page } page:
                         var onPage = numbering.ByLabel[page.Label];
-                        inlines.Add(new FlowPageNumber(onPage.Bookmark, onPage.Block, format));
+                        inlines.Add(new GalleyPageNumber(onPage.Bookmark, onPage.Block, format));
                         break;
                     case SeeInline see: inlines.AddRange(Reference(numbering.ByLabel[see.Label], see.Part, format)); break;
                     case SeeAllInline all: Append(inlines, [.. all.References.Select(r => numbering.ByLabel[r.Label]).Distinct()], format); break;
@@ -733,12 +758,12 @@ internal static class Lowering
         }
 
         /// <summary>Several targets: those of one kind by one word and their numbers, runs of three and more by their ends.</summary>
-        private void Append(ImmutableArray<FlowInline>.Builder inlines, ImmutableArray<Numbered> targets, CharacterFormat format)
+        private void Append(ImmutableArray<GalleyInline>.Builder inlines, ImmutableArray<Numbered> targets, CharacterFormat format)
         {
             var words = language.Words;
             var isOneKind = targets.Length > 1 && targets.All(t => t.Kind == targets[0].Kind && (t.Number is not null || headings.GetValueOrDefault(t.Block) is { HasWord: false }));
-            if (isOneKind) inlines.Add(new FlowText(PluralOf(targets[0].Kind) + Unbreakable, format));
-            var parts = new List<FlowInline[]>();
+            if (isOneKind) inlines.Add(new GalleyText(PluralOf(targets[0].Kind) + Unbreakable, format));
+            var parts = new List<GalleyInline[]>();
             var sorted = isOneKind ? [.. targets.OrderBy(t => t.Number)] : targets;
             for (var i = 0; i < sorted.Length;)
             {
@@ -746,32 +771,32 @@ internal static class Lowering
                 while (isOneKind && end + 1 < sorted.Length && sorted[end].Number is { } number && sorted[end + 1].Number == number + 1) end++;
                 if (end - i < 2) end = i;
                 var first = Reference(sorted[i], isOneKind ? SeePart.Number : SeePart.Whole, format);
-                parts.Add(end == i ? first : [.. first, new FlowText("\u2013", format), .. Reference(sorted[end], SeePart.Number, format)]);
+                parts.Add(end == i ? first : [.. first, new GalleyText("\u2013", format), .. Reference(sorted[end], SeePart.Number, format)]);
                 i = end + 1;
             }
             for (var i = 0; i < parts.Count; i++)
             {
-                if (i > 0) inlines.Add(new FlowText(i == parts.Count - 1 ? $" {words.And} " : ", ", format));
+                if (i > 0) inlines.Add(new GalleyText(i == parts.Count - 1 ? $" {words.And} " : ", ", format));
                 inlines.AddRange(parts[i]);
             }
         }
 
-        private FlowInline[] Reference(Numbered target, SeePart part, CharacterFormat format)
+        private GalleyInline[] Reference(Numbered target, SeePart part, CharacterFormat format)
         {
-            if (part == SeePart.Number && target is { Number: { } own, NumberBookmark: { } numberBookmark }) return [new FlowReference(numberBookmark, Plain(own), format)];
-            if (part == SeePart.Title && target.TitleBookmark is { } titleBookmark) return [new FlowReference(titleBookmark, target.Title.ToPlainText(language), format)];
+            if (part == SeePart.Number && target is { Number: { } own, NumberBookmark: { } numberBookmark }) return [new GalleyReference(numberBookmark, Plain(own), format)];
+            if (part == SeePart.Title && target.TitleBookmark is { } titleBookmark) return [new GalleyReference(titleBookmark, target.Title.ToPlainText(language), format)];
             if (target is { Kind: NumberedKind.Equation, Number: { } equation })
             {
-                var field = new FlowReference(target.Bookmark, $"({Plain(equation)})", format);
-                return part == SeePart.Number ? [field] : [new FlowText(WordOf(target.Kind) + Unbreakable, format), field];
+                var field = new GalleyReference(target.Bookmark, $"({Plain(equation)})", format);
+                return part == SeePart.Number ? [field] : [new GalleyText(WordOf(target.Kind) + Unbreakable, format), field];
             }
             if (part != SeePart.Title && headings.TryGetValue(target.Block, out var heading))
             {
-                var field = new FlowReference(target.Bookmark, heading.Full, format, ReferenceForm.HeadingNumber);
-                return part == SeePart.Number || heading.HasWord ? [field] : [new FlowText(WordOf(target.Kind) + Unbreakable, format), field];
+                var field = new GalleyReference(target.Bookmark, heading.Full, format, ReferenceForm.HeadingNumber);
+                return part == SeePart.Number || heading.HasWord ? [field] : [new GalleyText(WordOf(target.Kind) + Unbreakable, format), field];
             }
             var text = target.Number is { } number ? $"{WordOf(target.Kind)}{Unbreakable}{Plain(number)}" : target.Title.ToPlainText(language);
-            return [new FlowReference(target.Bookmark, text, format)];
+            return [new GalleyReference(target.Bookmark, text, format)];
         }
 
         private string FirstChapter() => numbering.Entries.FirstOrDefault(e => e is { Level: 1, Target.Kind: NumberedKind.Section })?.Target.Title.ToPlainText(language) ?? "";

@@ -17,9 +17,11 @@ internal sealed class TableLowering
 
     private readonly Table table;
     private readonly TableGrid grid;
-    private readonly Func<RichText, ImmutableArray<FlowInline>> inlines;
+    private static readonly Length SpaceBelowPair = Length.FromPoints(2);
 
-    private TableLowering(Table table, Func<RichText, ImmutableArray<FlowInline>> inlines)
+    private readonly Func<RichText, ImmutableArray<GalleyInline>> inlines;
+
+    private TableLowering(Table table, Func<RichText, ImmutableArray<GalleyInline>> inlines)
     {
         this.table = table;
         this.inlines = inlines;
@@ -33,7 +35,7 @@ internal sealed class TableLowering
     /// <param name="language">That of the report.</param>
     /// <param name="inlines">Lowers the content of a cell.</param>
     /// <exception cref="ReportException">Its spans overlap or overrun, or it has no columns.</exception>
-    public static FlowTable Lower(TableBlock block, ReportSettings settings, HouseDesign house, Language language, Func<RichText, ImmutableArray<FlowInline>> inlines)
+    public static GalleyTable Lower(TableBlock block, ReportSettings settings, HouseDesign house, Language language, Func<RichText, ImmutableArray<GalleyInline>> inlines)
     {
         var table = block.Table.Rows.Count > 0 ? block.Table : WithoutRows(block.Table);
         TableLowering lowering;
@@ -46,34 +48,37 @@ internal sealed class TableLowering
             throw new ReportException(problem.Diagnostics.Select(d => d with { Place = place }), problem);
         }
         var heads = TableChanges.Heads(table, lowering.grid);
-        return new FlowTable(table.Columns, new FlowRows(lowering.grid.RowCount, lowering.LowerRow), house.FindRuling((block.Ruling ?? settings.TableRuling).Name, block.Place))
+        return new GalleyTable(table.Columns, new GalleyRows(lowering.grid.RowCount, lowering.LowerRow), house.FindRuling((block.Ruling ?? settings.TableRuling).Name, block.Place))
         {
             HeaderRows = table.HeaderRows.Length,
             StubColumns = Math.Clamp(table.StubColumns, 0, table.Columns.Length - 1),
             Title = block.Caption?.ToPlainText(language) ?? "",
             IsStriped = table.IsStriped,
             MayTurn = table.MayTurn ?? settings.TablesMayTurn,
+            FillsWidth = table.FillsWidth ?? settings.TablesFillWidth,
             SmallestText = settings.SmallestTableText,
-            Continued = new FlowParagraph(StyleRole.Spacer, []),
+            Continued = new GalleyParagraph(StyleRole.Spacer, []),
             Place = block.Place,
             Heads = [.. heads],
         };
     }
 
     /// <summary>The same row, kept with what follows.</summary>
-    public static FlowRow Keep(FlowRow row) => row with { Cells = [.. row.Cells.Select(c => c with { KeepWithNext = true })] };
+    public static GalleyRow Keep(GalleyRow row) => row with { Cells = [.. row.Cells.Select(c => c with { KeepWithNext = true })] };
 
     /// <summary>A table without rows says so.</summary>
     private static Table WithoutRows(Table table) => table with { Rows = [new TableRow([.. table.Columns.Select(_ => TableCell.Of(null))])] };
 
-    private FlowRow LowerRow(int index)
+    private GalleyRow LowerRow(int index)
     {
         var row = grid.Row(index);
         var isHeader = index < table.HeaderRows.Length;
         var place = index - table.HeaderRows.Length;
         var fromEnd = table.Rows.Count - 1 - place;
+        // A row and the one that it keeps with are one thing, such as an estimate over its error: no rule parts them, and some space sets them off from the next.
+        var (goesOn, belongs) = (!isHeader && fromEnd > 0 && row.KeepsWithNext, !isHeader && place > 0 && table.Rows[place - 1].KeepsWithNext);
         var keeps = !isHeader && fromEnd > 0 && (table.Rows.Count <= ShortTableRows || place < 2 || fromEnd <= 2 || row.KeepsWithNext || row.Kind == RowKind.Heading);
-        var cells = ImmutableArray.CreateBuilder<FlowCell>(row.Cells.Length);
+        var cells = ImmutableArray.CreateBuilder<GalleyCell>(row.Cells.Length);
         var length = 0;
         if (grid.HasRowSpans)
         {
@@ -88,13 +93,16 @@ internal sealed class TableLowering
                 column += cell.ColumnSpan;
             }
         }
-        return new FlowRow(cells.DrainToImmutable(), isHeader) { MayBreak = length > LongCell };
+        return new GalleyRow(cells.DrainToImmutable(), isHeader) { MayBreak = length > LongCell };
 
         void Add(TableCell cell, int column, bool continues)
         {
             var lowered = LowerCell(index, row, cell, column, keeps, continues);
-            if (lowered.Inlines is [FlowText only]) length = Math.Max(length, only.Text.Length);
-            else length = Math.Max(length, lowered.Inlines.Sum(i => i is FlowText t ? t.Text.Length : 0));
+            if (goesOn && lowered.Below == CellRule.AsStyle) lowered = lowered with { Below = CellRule.Absent };
+            if (belongs && lowered.Above == CellRule.AsStyle) lowered = lowered with { Above = CellRule.Absent };
+            if (belongs && !goesOn && fromEnd > 0) lowered = lowered with { SpaceBelow = SpaceBelowPair };
+            if (lowered.Inlines is [GalleyText only]) length = Math.Max(length, only.Text.Length);
+            else length = Math.Max(length, lowered.Inlines.Sum(i => i is GalleyText t ? t.Text.Length : 0));
             cells.Add(lowered);
         }
     }
@@ -106,7 +114,7 @@ internal sealed class TableLowering
         index + cell.RowSpan >= table.HeaderRows.Length ? table.HeaderRows.Length > 1 ? CellRule.Strong : CellRule.AsStyle
         : cell.RuleBelow ? CellRule.Thin : CellRule.None;
 
-    private FlowCell LowerCell(int index, TableRow row, TableCell cell, int column, bool keeps, bool continues)
+    private GalleyCell LowerCell(int index, TableRow row, TableCell cell, int column, bool keeps, bool continues)
     {
         var isHeader = index < table.HeaderRows.Length;
         var own = cell.Alignment ?? table.Columns[column].Alignment;
@@ -122,11 +130,11 @@ internal sealed class TableLowering
         };
         var content = inlines(cell.Content);
         if (row.Kind == RowKind.Total) content = [.. content.Select(Bold)];
-        return new FlowCell(style, content, alignment)
+        return new GalleyCell(style, content, alignment)
         {
             KeepWithNext = keeps,
             ColumnSpan = cell.ColumnSpan,
-            Sign = cell.Sign is null ? [] : [.. inlines(cell.Sign).Select(Raised)],
+            Sign = cell.Sign is null ? [] : [.. inlines(cell.Sign).Select(Hung)],
             Merge = continues ? CellMerge.Continues : cell.RowSpan > 1 ? CellMerge.Starts : CellMerge.None,
             Below = isHeader ? HeaderRule(index, cell) : cell.RuleBelow ? CellRule.Thin : CellRule.AsStyle,
             Above = row.RuleAbove || row.Kind == RowKind.Total ? CellRule.Thin : CellRule.AsStyle,
@@ -135,7 +143,9 @@ internal sealed class TableLowering
         };
     }
 
-    private static FlowInline Bold(FlowInline inline) => inline is FlowText text ? text with { Format = text.Format | CharacterFormat.Bold } : inline;
+    private static GalleyInline Bold(GalleyInline inline) => inline is GalleyText text ? text with { Format = text.Format | CharacterFormat.Bold } : inline;
 
-    private static FlowInline Raised(FlowInline inline) => inline is FlowText text ? text with { Format = text.Format | CharacterFormat.Raised } : inline;
+    /// <summary>A sign behind a number. Fonts raise a star by themselves: raised once more it would be too small to read.</summary>
+    private static GalleyInline Hung(GalleyInline inline) =>
+        inline is GalleyText text && text.Text.AsSpan().IndexOfAnyExcept('*') >= 0 ? text with { Format = text.Format | CharacterFormat.Raised } : inline;
 }

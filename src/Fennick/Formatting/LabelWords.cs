@@ -47,7 +47,10 @@ public sealed record LabelWords
     /// <summary>The title of the list of figures.</summary>
     public required string ListOfFigures { get; init; }
 
-    /// <summary>The title of an annex that holds the code.</summary>
+    /// <summary>"Source:" before what a table or figure was made from.</summary>
+    public required string Source { get; init; }
+
+    /// <summary>The title of an appendix that holds the code.</summary>
     public required string Code { get; init; }
 
     /// <summary>What stands for further authors: "et al.".</summary>
@@ -106,6 +109,7 @@ public sealed record LabelWords
         Contents = "Contents",
         ListOfTables = "Tables",
         ListOfFigures = "Figures",
+        Source = "Source:",
         Code = "The code",
         NoDate = "n.d.",
         In = "In",
@@ -140,6 +144,7 @@ public sealed record LabelWords
             Contents = "Inhalt",
             ListOfTables = "Tabellen",
             ListOfFigures = "Abbildungen",
+            Source = "Quelle:",
             Code = "Der Code",
             AndOthers = "u. a.",
             NoDate = "o. J.",
@@ -169,6 +174,7 @@ public sealed record LabelWords
             Contents = "Table des matières",
             ListOfTables = "Tableaux",
             ListOfFigures = "Figures",
+            Source = "Source\u00A0:",
             Code = "Le code",
             NoDate = "s. d.",
             In = "Dans",
@@ -197,6 +203,7 @@ public sealed record LabelWords
             Contents = "Índice",
             ListOfTables = "Tablas",
             ListOfFigures = "Figuras",
+            Source = "Fuente:",
             Code = "El código",
             NoDate = "s. f.",
             In = "En",
@@ -225,6 +232,7 @@ public sealed record LabelWords
             Contents = "Indice",
             ListOfTables = "Tabelle",
             ListOfFigures = "Figure",
+            Source = "Fonte:",
             Code = "Il codice",
             NoDate = "s.d.",
             In = "In",
@@ -253,6 +261,7 @@ public sealed record LabelWords
             Contents = "Inhoud",
             ListOfTables = "Tabellen",
             ListOfFigures = "Figuren",
+            Source = "Bron:",
             Code = "De code",
             AndOthers = "e.a.",
             NoDate = "z.d.",
@@ -282,6 +291,7 @@ public sealed record LabelWords
             Contents = "Índice",
             ListOfTables = "Tabelas",
             ListOfFigures = "Figuras",
+            Source = "Fonte:",
             Code = "O código",
             NoDate = "s.d.",
             In = "Em",
@@ -310,6 +320,7 @@ public sealed record LabelWords
             Contents = "Spis treści",
             ListOfTables = "Spis tabel",
             ListOfFigures = "Spis rysunków",
+            Source = "Źródło:",
             Code = "Kod",
             AndOthers = "i in.",
             NoDate = "b.d.",
@@ -339,6 +350,7 @@ public sealed record LabelWords
             Contents = "Innehåll",
             ListOfTables = "Tabeller",
             ListOfFigures = "Figurer",
+            Source = "Källa:",
             Code = "Koden",
             AndOthers = "m.fl.",
             NoDate = "u.å.",

@@ -137,7 +137,7 @@ internal sealed class BodyPlace
         }
         var others = section.Elements().Where(e => e.Name.Namespace == W && Kept.Contains(e.Name.LocalName)).DistinctBy(e => e.Name.LocalName).ToImmutableDictionary(e => e.Name.LocalName, e => (ReadOnlyMemory<byte>)BytesOf(e));
         var columns = StyleSheet.Number(section.Element(W + "cols"), "num") is { } count and > 1 and < 10 ? (int)count : 1;
-        return new SectionTemplate(Page, references.ToImmutable(), others) { Columns = columns == 1 ? [] : [.. Enumerable.Repeat((Page.TextWidth - (FlowSection.Gutter * (columns - 1))) * (1.0 / columns), columns)] };
+        return new SectionTemplate(Page, references.ToImmutable(), others) { Columns = columns == 1 ? [] : [.. Enumerable.Repeat((Page.TextWidth - (GalleySection.Gutter * (columns - 1))) * (1.0 / columns), columns)] };
     }
 
     private static byte[] BytesOf(XElement element) => Encoding.UTF8.GetBytes(element.ToString(SaveOptions.DisableFormatting));

@@ -20,18 +20,18 @@ internal static class HouseFileWriter
     /// <param name="isForPeople">Whether the slots hold words that say what goes there.</param>
     public static PackageBuilder Write(DressedHouse house, Picture? logo = null, Picture? cover = null, bool isForPeople = true)
     {
-        var title = ImmutableArray.CreateBuilder<FlowBlock>();
-        if (cover is not null) title.Add(new FlowParagraph(StyleRole.Spacer, [new FlowPicture(cover, house.Page.Width, house.Page.Height, "cover", "Cover") { IsBehind = true }]));
-        if (logo is not null) title.Add(new FlowParagraph(StyleRole.Figure, [new FlowPicture(logo, LogoHeight * ((double)logo.PixelWidth / logo.PixelHeight), LogoHeight, "logo", "Logo")]));
+        var title = ImmutableArray.CreateBuilder<GalleyBlock>();
+        if (cover is not null) title.Add(new GalleyParagraph(StyleRole.Spacer, [new GalleyPicture(cover, house.Page.Width, house.Page.Height, "cover", "Cover") { IsBehind = true }]));
+        if (logo is not null) title.Add(new GalleyParagraph(StyleRole.Figure, [new GalleyPicture(logo, LogoHeight * ((double)logo.PixelWidth / logo.PixelHeight), LogoHeight, "logo", "Logo")]));
         title.AddRange(Slot(StyleRole.Title, "title", "The title"), Slot(StyleRole.Subtitle, "subtitle", "The subtitle"), Slot(StyleRole.Author, "author", "Who wrote it"), Slot(StyleRole.Date, "date", "The date"));
-        var body = new FlowParagraph(StyleRole.Body, [new FlowControl("body", [new FlowText("The report stands here.")])]);
-        FlowStory footer = new(new StoryKind(IsFooter: true), [new FlowParagraph(StyleRole.Footer, [new FlowControl("title", [new FlowText("The title")]), new FlowTab(), new FlowPage()])]);
+        var body = new GalleyParagraph(StyleRole.Body, [new GalleyControl("body", [new GalleyText("The report stands here.")])]);
+        GalleyStory footer = new(new StoryKind(IsFooter: true), [new GalleyParagraph(StyleRole.Footer, [new GalleyControl("title", [new GalleyText("The title")]), new GalleyTab(), new GalleyPage()])]);
         // The cover has no footer.
-        FlowSection[] sections = cover is null ? [new FlowSection(house.Page, [.. title, body]) { Stories = [footer] }]
-            : [new FlowSection(house.Page, [.. title, new FlowParagraph(StyleRole.Spacer, [])]), new FlowSection(house.Page, [body]) { Stories = [footer] }];
-        var flow = new FlowDocument([.. sections], [], [], new DocumentProperties(house.Design.Name, "", [], null, house.Language.Tag, []));
+        GalleySection[] sections = cover is null ? [new GalleySection(house.Page, [.. title, body]) { Stories = [footer] }]
+            : [new GalleySection(house.Page, [.. title, new GalleyParagraph(StyleRole.Spacer, [])]), new GalleySection(house.Page, [body]) { Stories = [footer] }];
+        var flow = new Galley([.. sections], [], [], new DocumentProperties(house.Design.Name, "", [], null, house.Language.Tag, []));
         return PackageWriter.Write(Fitting.Fit(flow, house), new PageMap(new Dictionary<BlockId, PageLabel>(), 1), house, []);
 
-        FlowParagraph Slot(StyleRole role, string name, string words) => new(role, [new FlowControl(name, isForPeople ? [new FlowText(words)] : [])]);
+        GalleyParagraph Slot(StyleRole role, string name, string words) => new(role, [new GalleyControl(name, isForPeople ? [new GalleyText(words)] : [])]);
     }
 }

@@ -242,7 +242,7 @@ internal sealed class RoleFinder
             Inner = columns,
             Rows = Rule(borders?.Element(w + "insideH")),
             Header = header,
-            Thin = strongest is null || columns is not null ? null : strongest with { EighthsOfPoint = 4 },
+            Thin = columns is not null || ruling == Ruling.Bare ? null : (strongest ?? new TableRule(4, ThemeColour.Text)) with { EighthsOfPoint = 4 },
             HasBands = style.Elements(w + "tblStylePr").Any(p => (string?)p.Attribute(w + "type") is "band1Horz" or "band2Horz") && Model.Rulings.All(r => r.Ruling != ruling || r.HasBands),
             CellMargin = (StyleSheet.Number(margin, "w") ?? 108) / 20,
             Head = firstRow?.Element(w + "rPr") is { HasElements: true } head ? new TableHeadLook(StyleSheet.IsOn(head.Element(w + "b")), theme.Resolve(head.Element(w + "color"), "color", "val")) : null,

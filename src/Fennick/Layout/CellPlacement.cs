@@ -17,15 +17,16 @@ internal readonly record struct CellPlacement(Alignment Alignment, int IndentLef
     /// <param name="column">Its first column.</param>
     /// <param name="width">Its width in twips, margins included.</param>
     /// <param name="house">The house.</param>
-    public static CellPlacement Of(FlowCell cell, TableGeometry geometry, int column, int width, IStyleBook house)
+    public static CellPlacement Of(GalleyCell cell, TableGeometry geometry, int column, int width, IStyleBook house)
     {
         var left = cell.Level == 0 ? 0 : CellText.Indent(cell).Twips;
         if (cell.Alignment is Alignment.Left or Alignment.Centre) return new CellPlacement(cell.Alignment, left, 0, null);
-        if (cell.ColumnSpan > 1 || geometry.Points[column] is not { } point || cell.Style is StyleRole.TableHead or StyleRole.TableHeadNumber
+        if (cell.ColumnSpan > 1 || geometry.Meetings[column] is not { } meeting || cell.Style is StyleRole.TableHead or StyleRole.TableHeadNumber
             || CellText.WidthAfterPoint(cell, house) is not { } after)
             return new CellPlacement(cell.Alignment == Alignment.Decimal ? Alignment.Centre : Alignment.Right, left, 0, null);
         var ratio = house.Style(cell.Style.At(geometry.TextStep)).Points / house.Style(cell.Style).Points;
-        var end = point + (int)Math.Round(after * ratio * 20);
+        // Numbers of different kinds, such as counts beside shares, have one right edge.
+        var end = cell.Alignment == Alignment.Right ? meeting.End : meeting.Point + (int)Math.Round(after * ratio * 20);
         var room = width - (int)(geometry.CellMargins * 20);
         return cell.Sign.IsEmpty ? new CellPlacement(Alignment.Right, 0, Math.Max(0, room - end), null) : new CellPlacement(Alignment.Left, 0, 0, end);
     }

@@ -12,30 +12,30 @@ internal static class CellText
     private const double RaisedSize = 0.67;
 
     /// <summary>How far a cell's text is indented under the headings above it.</summary>
-    public static Length Indent(FlowCell cell) => Length.FromPoints(9) * cell.Level;
+    public static Length Indent(GalleyCell cell) => Length.FromPoints(9) * cell.Level;
 
     /// <summary>The width on one line, and that of the longest part that cannot be broken.</summary>
-    public static (double Width, double LongestWord) Measure(FlowCell cell, IStyleBook house)
+    public static (double Width, double LongestWord) Measure(GalleyCell cell, IStyleBook house)
     {
         double width = 0, line = 0, longest = 0;
         foreach (var inline in cell.Inlines) Measure(inline);
         return (Math.Max(width, line), longest);
 
-        void Measure(FlowInline inline)
+        void Measure(GalleyInline inline)
         {
             switch (inline)
             {
-                case FlowText text: MeasureText(text.Text, text.Format); break;
-                case FlowField field: MeasureText(field.Result, field.Format); break;
-                case FlowPageNumber number: MeasureText("00", number.Format); break;
-                case FlowNoteMark mark: MeasureText(mark.Number.ToString(CultureInfo.InvariantCulture), CharacterFormat.NoteMark); break;
-                case FlowContainer container:
+                case GalleyText text: MeasureText(text.Text, text.Format); break;
+                case GalleyField field: MeasureText(field.Result, field.Format); break;
+                case GalleyPageNumber number: MeasureText("00", number.Format); break;
+                case GalleyNoteMark mark: MeasureText(mark.Number.ToString(CultureInfo.InvariantCulture), CharacterFormat.NoteMark); break;
+                case GalleyContainer container:
                     foreach (var inner in container.Content) Measure(inner);
                     break;
-                case FlowFormula formula: MeasureDrawing(Length.FromPoints(formula.Formula.Root.Extent().Letters * house.Style(cell.Style).Points * Pagination.LetterOfFormula)); break;
-                case FlowChart chart: MeasureDrawing(chart.Width); break;
-                case FlowPicture picture: MeasureDrawing(picture.Width); break;
-                case FlowBreak:
+                case GalleyFormula formula: MeasureDrawing(Length.FromPoints(formula.Formula.Root.Extent().Letters * house.Style(cell.Style).Points * Pagination.LetterOfFormula)); break;
+                case GalleyChart chart: MeasureDrawing(chart.Width); break;
+                case GalleyPicture picture: MeasureDrawing(picture.Width); break;
+                case GalleyBreak:
                     width = Math.Max(width, line);
                     line = 0;
                     break;
@@ -57,27 +57,27 @@ internal static class CellText
     }
 
     /// <summary>The width of what hangs behind a cell's content.</summary>
-    public static double SignWidth(FlowCell cell, IStyleBook house)
+    public static double SignWidth(GalleyCell cell, IStyleBook house)
     {
         var width = 0.0;
         foreach (var inline in cell.Sign)
-            if (inline is FlowText text) width += Width(text.Text, text.Format, cell.Style, house);
+            if (inline is GalleyText text) width += Width(text.Text, text.Format, cell.Style, house);
         return width;
     }
 
     /// <summary>The width of what stands behind the point where numbers meet: the decimal sign and what follows it, or nothing in a column aligned right.</summary>
     /// <returns>Null if the cell holds no number.</returns>
-    public static double? WidthAfterPoint(FlowCell cell, IStyleBook house)
+    public static double? WidthAfterPoint(GalleyCell cell, IStyleBook house)
     {
         if (cell.Alignment is not (Alignment.Decimal or Alignment.Right)) return null;
-        var text = cell.Inlines is [FlowText only] ? only.Text : string.Concat(cell.Inlines.Select(i => i is FlowText t ? t.Text : ""));
+        var text = cell.Inlines is [GalleyText only] ? only.Text : string.Concat(cell.Inlines.Select(i => i is GalleyText t ? t.Text : ""));
         if (text.AsSpan().IndexOfAnyInRange('0', '9') < 0) return null;
         if (cell.Alignment == Alignment.Right) return 0;
         var point = DecimalPlace.Find(text, house.Language);
         double width = 0;
         foreach (var inline in cell.Inlines)
         {
-            if (inline is not FlowText part) continue;
+            if (inline is not GalleyText part) continue;
             if (point < part.Text.Length) width += Width(part.Text.AsSpan(Math.Max(0, point)), part.Format, cell.Style, house);
             point -= part.Text.Length;
         }

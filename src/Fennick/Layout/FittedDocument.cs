@@ -4,13 +4,18 @@ using Fennick.Flow;
 
 namespace Fennick.Layout;
 
+/// <summary>Where the numbers of a column meet, in twips from the left edge of a cell's text.</summary>
+/// <param name="Point">The decimal sign.</param>
+/// <param name="End">The right edge of the number that reaches farthest.</param>
+internal readonly record struct NumberMeeting(int Point, int End);
+
 /// <summary>How a table stands on its page.</summary>
 /// <param name="Columns">The widths of its columns, in twips; their sum is the table's width.</param>
-/// <param name="Points">For each column the place where its numbers meet, in twips from the left edge of a cell's text; null where they need none.</param>
+/// <param name="Meetings">For each column where its numbers meet; null where they need no such place.</param>
 /// <param name="TextStep">How many sizes its text was stepped down.</param>
 /// <param name="RowHeights">The heights of its rows, in points, if no line of it wraps; null if they are not known.</param>
 /// <param name="CellMargins">The left and right margins of a cell together, in points.</param>
-internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray<int?> Points, int TextStep, IReadOnlyList<float>? RowHeights, double CellMargins)
+internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray<NumberMeeting?> Meetings, int TextStep, IReadOnlyList<float>? RowHeights, double CellMargins)
 {
     public int Width => Columns.Sum();
 
@@ -27,7 +32,7 @@ internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray
 /// <param name="Flow">The lowered report.</param>
 /// <param name="Tables">The geometry of its tables, in their order.</param>
 /// <param name="Diagnostics">What could not be fitted.</param>
-internal sealed record FittedDocument(FlowDocument Flow, ImmutableArray<TableGeometry> Tables, ImmutableArray<Diagnostic> Diagnostics)
+internal sealed record FittedDocument(Galley Flow, ImmutableArray<TableGeometry> Tables, ImmutableArray<Diagnostic> Diagnostics)
 {
     /// <summary>Which table is the first of each slot.</summary>
     public ImmutableArray<int> SlotTables { get; init; } = [];

@@ -8,12 +8,12 @@ namespace Fennick.Layout;
 /// <summary>Gives every table the width that its content needs, and never more than its container has; turns the page of a table that fits only then, and takes apart what fits no page.</summary>
 internal static class Fitting
 {
-    public static FittedDocument Fit(FlowDocument flow, IStyleBook house)
+    public static FittedDocument Fit(Galley flow, IStyleBook house)
     {
         var pass = new Pass(house);
         foreach (var section in flow.Sections) pass.Fit(section);
         var body = pass.TakeSections();
-        var slots = ImmutableArray.CreateBuilder<(string, FlowSection)>();
+        var slots = ImmutableArray.CreateBuilder<(string, GalleySection)>();
         var tables = ImmutableArray.CreateBuilder<int>();
         foreach (var (slot, section) in flow.SlotBlocks)
         {
@@ -29,20 +29,20 @@ internal static class Fitting
 
     private sealed class Pass(IStyleBook house)
     {
-        private readonly ImmutableArray<FlowSection>.Builder sections = ImmutableArray.CreateBuilder<FlowSection>();
+        private readonly ImmutableArray<GalleySection>.Builder sections = ImmutableArray.CreateBuilder<GalleySection>();
         private readonly ImmutableArray<TableGeometry>.Builder tables = ImmutableArray.CreateBuilder<TableGeometry>();
         private readonly ImmutableArray<Diagnostic>.Builder diagnostics = ImmutableArray.CreateBuilder<Diagnostic>();
         private bool continues;
-        private ImmutableArray<FlowBlock>.Builder blocks = ImmutableArray.CreateBuilder<FlowBlock>();
+        private ImmutableArray<GalleyBlock>.Builder blocks = ImmutableArray.CreateBuilder<GalleyBlock>();
 
-        public void Fit(FlowSection section, bool mayTurn = true)
+        public void Fit(GalleySection section, bool mayTurn = true)
         {
-            if (!section.Blocks.Any(b => b is FlowTable))
+            if (!section.Blocks.Any(b => b is GalleyTable))
             {
                 sections.Add(section);
                 return;
             }
-            blocks = ImmutableArray.CreateBuilder<FlowBlock>(section.Blocks.Length);
+            blocks = ImmutableArray.CreateBuilder<GalleyBlock>(section.Blocks.Length);
             continues = section.IsContinuous;
             var column = 0;
             var turned = false;
@@ -50,13 +50,13 @@ internal static class Fitting
             {
                 var block = section.Blocks[i];
                 // What belongs under a turned table stays with it; then the page turns back.
-                if (turned && !IsUnderTable(block) && !(block is FlowTable || LeadsToTurnedTable(section, i)))
+                if (turned && !IsUnderTable(block) && !(block is GalleyTable || LeadsToTurnedTable(section, i)))
                 {
                     Close(section, turned: true);
                     turned = false;
                 }
-                if (block is FlowParagraph { BreaksColumn: true }) column++;
-                if (block is not FlowTable table)
+                if (block is GalleyParagraph { BreaksColumn: true }) column++;
+                if (block is not GalleyTable table)
                 {
                     blocks.Add(block);
                     continue;
@@ -80,54 +80,54 @@ internal static class Fitting
         public int TableCount => tables.Count;
 
         /// <summary>The sections that were fitted since the last time.</summary>
-        public ImmutableArray<FlowSection> TakeSections()
+        public ImmutableArray<GalleySection> TakeSections()
         {
             var fitted = sections.ToImmutable();
             sections.Clear();
             return fitted;
         }
 
-        public FittedDocument Finish(FlowDocument flow) => new(flow, tables.ToImmutable(), diagnostics.ToImmutable());
+        public FittedDocument Finish(Galley flow) => new(flow, tables.ToImmutable(), diagnostics.ToImmutable());
 
-        private Length AvailableIn(PageGeometry page, FlowTable table) => page.TextWidth - (ListIndent(house) * table.Indents);
+        private Length AvailableIn(PageGeometry page, GalleyTable table) => page.TextWidth - (ListIndent(house) * table.Indents);
 
-        private static bool IsUnderTable(FlowBlock block) => block is FlowParagraph { Style: StyleRole.Note or StyleRole.Spacer or StyleRole.FigureCaption };
+        private static bool IsUnderTable(GalleyBlock block) => block is GalleyParagraph { Style: StyleRole.Note or StyleRole.Spacer or StyleRole.FigureCaption };
 
         /// <summary>Whether nothing but what keeps with the next stands between here and another table that turns its page, so that the page need not turn back.</summary>
-        private bool LeadsToTurnedTable(FlowSection section, int index)
+        private bool LeadsToTurnedTable(GalleySection section, int index)
         {
             for (; index < section.Blocks.Length; index++)
             {
-                if (section.Blocks[index] is FlowTable table) return new TableFitter(table, house).Turns(section.Page, AvailableIn(section.Page, table));
-                if (section.Blocks[index] is not FlowParagraph paragraph || !Keeps(paragraph)) return false;
+                if (section.Blocks[index] is GalleyTable table) return new TableFitter(table, house).Turns(section.Page, AvailableIn(section.Page, table));
+                if (section.Blocks[index] is not GalleyParagraph paragraph || !Keeps(paragraph)) return false;
             }
             return false;
         }
 
-        private bool Keeps(FlowParagraph paragraph) => paragraph.KeepWithNext || house.Style(paragraph.Style).KeepWithNext;
+        private bool Keeps(GalleyParagraph paragraph) => paragraph.KeepWithNext || house.Style(paragraph.Style).KeepWithNext;
 
         /// <summary>Ends the pages before a table that stands the other way; its caption, and a heading right above that, go with it.</summary>
-        private void TurnBefore(FlowSection section, bool wasTurned)
+        private void TurnBefore(GalleySection section, bool wasTurned)
         {
             var first = blocks.Count;
-            while (first > 0 && blocks[first - 1] is FlowParagraph paragraph && Keeps(paragraph)) first--;
+            while (first > 0 && blocks[first - 1] is GalleyParagraph paragraph && Keeps(paragraph)) first--;
             var own = blocks.Skip(first).ToArray();
             blocks.RemoveRange(first, own.Length);
             Close(section, wasTurned);
             blocks.AddRange(own);
         }
 
-        private void Close(FlowSection section, bool turned)
+        private void Close(GalleySection section, bool turned)
         {
             if (blocks.Count > 0)
             {
                 // A section ends with a paragraph.
-                if (blocks[^1] is FlowEquation) blocks.Add(new FlowParagraph(StyleRole.Spacer, []));
+                if (blocks[^1] is GalleyEquation) blocks.Add(new GalleyParagraph(StyleRole.Spacer, []));
                 var page = turned ? section.Page.Turned : section.Page;
                 sections.Add(section with { IsContinuous = continues, Page = page, Blocks = blocks.ToImmutable(), Stories = turned ? [.. section.Stories.Select(s => s.At(page.TextWidth))] : section.Stories });
                 continues = false;
             }
-            blocks = ImmutableArray.CreateBuilder<FlowBlock>();
+            blocks = ImmutableArray.CreateBuilder<GalleyBlock>();
         }
     }
 }

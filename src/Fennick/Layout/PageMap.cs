@@ -19,5 +19,5 @@ internal readonly record struct PageLabel(int Number, PageNumberFormat Format, s
 internal sealed record PageMap(IReadOnlyDictionary<BlockId, PageLabel> Pages, int Count)
 {
     /// <summary>The page that a reference names.</summary>
-    public string PageOf(FlowPageNumber reference) => Pages.TryGetValue(reference.Block, out var page) ? page.ToString() : "1";
+    public string PageOf(GalleyPageNumber reference) => Pages.TryGetValue(reference.Block, out var page) ? page.ToString() : "1";
 }

@@ -37,7 +37,7 @@ internal static class Pagination
             var room = section.Page.TextHeight.Points;
             foreach (var block in section.Blocks)
             {
-                if (block is FlowTable table)
+                if (block is GalleyTable table)
                 {
                     var geometry = document.Tables[tableIndex++];
                     var begins = block.Begins;
@@ -48,13 +48,13 @@ internal static class Pagination
                     }
                     gap = 0;
                 }
-                else if (block is FlowEquation equation)
+                else if (block is GalleyEquation equation)
                 {
                     var style = house.Style(StyleRole.Equation);
                     Place(equation.Formula.Root.Extent().Lines * house.Face(StyleRole.Equation).LineHeight(style.Points) * FormulaLine, Math.Max(gap, style.Before.Points), block.Begins);
                     gap = style.After.Points;
                 }
-                else if (block is FlowParagraph paragraph)
+                else if (block is GalleyParagraph paragraph)
                 {
                     var style = house.Style(paragraph.Style);
                     if (paragraph.BreaksPage && used > 0)
@@ -67,7 +67,7 @@ internal static class Pagination
                 }
             }
 
-            double Notes(ImmutableArray<FlowInline> inlines) => inlines.Sum(i => i is FlowNoteMark mark ? notes[mark.Number - 1] : i is FlowContainer container ? Notes(container.Content) : 0);
+            double Notes(ImmutableArray<GalleyInline> inlines) => inlines.Sum(i => i is GalleyNoteMark mark ? notes[mark.Number - 1] : i is GalleyContainer container ? Notes(container.Content) : 0);
 
             void Place(double height, double before, BlockId? begins)
             {
@@ -87,7 +87,7 @@ internal static class Pagination
     }
 
     /// <summary>The height of a row in its table; without a geometry, that at the usual size if its lines are only broken where they say so.</summary>
-    public static double RowHeight(FlowRow row, TableGeometry? geometry, IStyleBook house)
+    public static double RowHeight(GalleyRow row, TableGeometry? geometry, IStyleBook house)
     {
         double tallest = 0;
         var place = 0;
@@ -102,7 +102,7 @@ internal static class Pagination
                 width = ((geometry.WidthOf(place, cell.ColumnSpan) / 20.0) - geometry.CellMargins) / ratio;
             }
             place += cell.ColumnSpan;
-            tallest = Math.Max(tallest, (Height(cell.Style, cell.Inlines, width, house) * ratio) + style.Before.Points + style.After.Points);
+            tallest = Math.Max(tallest, (Height(cell.Style, cell.Inlines, width, house) * ratio) + style.Before.Points + style.After.Points + cell.SpaceBelow.Points);
         }
         return tallest;
     }
@@ -110,7 +110,7 @@ internal static class Pagination
     // The mean width of a letter of a formula, as a share of its size.
     internal const double LetterOfFormula = 0.56;
 
-    private static double Height(StyleRole role, ImmutableArray<FlowInline> inlines, double width, IStyleBook house)
+    private static double Height(StyleRole role, ImmutableArray<GalleyInline> inlines, double width, IStyleBook house)
     {
         var style = house.Style(role);
         var face = house.Face(role);
@@ -121,21 +121,21 @@ internal static class Pagination
         lines += (int)(text / room);
         return (drawings > 0 && text == 0 ? 0 : lines * face.LineHeight(style.Points) * style.Lines) + drawings;
 
-        void Add(FlowInline inline)
+        void Add(GalleyInline inline)
         {
             switch (inline)
             {
-                case FlowText t:
+                case GalleyText t:
                     text += face.Width(t.Text, style.Points);
                     lines += t.Text.AsSpan().Count('\n');
                     break;
-                case FlowField field: text += face.Width(field.Result, style.Points); break;
-                case FlowPageNumber or FlowNoteMark: text += face.Width("00", style.Points); break;
-                case FlowFormula formula: text += formula.Formula.Root.Extent().Letters * style.Points * LetterOfFormula; break;
-                case FlowBreak: lines++; break;
-                case FlowChart chart: drawings = Math.Max(drawings, chart.Height.Points); break;
-                case FlowPicture picture: drawings = Math.Max(drawings, picture.Height.Points); break;
-                case FlowContainer container:
+                case GalleyField field: text += face.Width(field.Result, style.Points); break;
+                case GalleyPageNumber or GalleyNoteMark: text += face.Width("00", style.Points); break;
+                case GalleyFormula formula: text += formula.Formula.Root.Extent().Letters * style.Points * LetterOfFormula; break;
+                case GalleyBreak: lines++; break;
+                case GalleyChart chart: drawings = Math.Max(drawings, chart.Height.Points); break;
+                case GalleyPicture picture: drawings = Math.Max(drawings, picture.Height.Points); break;
+                case GalleyContainer container:
                     foreach (var inner in container.Content) Add(inner);
                     break;
             }

@@ -15,12 +15,12 @@ internal sealed class TableFitter
 
     private const double Slack = 0.5;
 
-    private readonly FlowTable table;
+    private readonly GalleyTable table;
     private readonly TableMeasures measures;
     private readonly double[] sizes;
     private readonly int lastStep;
 
-    public TableFitter(FlowTable table, IStyleBook house)
+    public TableFitter(GalleyTable table, IStyleBook house)
     {
         this.table = table;
         measures = TableMeasures.Of(table, house);
@@ -40,7 +40,7 @@ internal sealed class TableFitter
     }
 
     /// <summary>The table with its geometry, or the parts that it is taken apart into.</summary>
-    public IEnumerable<(FlowTable Part, TableGeometry Geometry, bool IsFirst)> Fit(Length available)
+    public IEnumerable<(GalleyTable Part, TableGeometry Geometry, bool IsFirst)> Fit(Length available)
     {
         if (FitsNaturally(available.Points))
         {
@@ -88,6 +88,14 @@ internal sealed class TableFitter
         var slack = columns.Select(c => table.Columns[c].Width is not ColumnWidth.FixedWidth ? measures.Slack(c) * sizes[step] : 0).ToArray();
         var share = Math.Min(1, (room - widths.Sum()) / slack.Sum());
         return share > 0 ? [.. widths.Select((w, i) => w + (share * slack[i]))] : widths;
+    }
+
+    /// <summary>Columns that take all the room there is, each in proportion to its own width; those of a fixed width stay.</summary>
+    private double[] Filled(double[] widths, int[]? columns, double room)
+    {
+        bool Gives(int i) => table.Columns[columns?[i] ?? i].Width is not ColumnWidth.FixedWidth;
+        var (left, own) = (room - widths.Sum(), widths.Where((_, i) => Gives(i)).Sum());
+        return left > 0 && own > 0 ? [.. widths.Select((w, i) => Gives(i) ? w + (left * w / own) : w)] : widths;
     }
 
     private bool Fits(double room) => measures.Count <= MostColumns && Needed(Enumerable.Range(0, measures.Count), lastStep) <= room;
@@ -150,12 +158,12 @@ internal sealed class TableFitter
     /// <summary>The geometry of some columns, or of all of them.</summary>
     private TableGeometry Geometry(int[]? columns, double[] widths, int step, Length available)
     {
-        var twips = Round(widths, available.Twips);
-        var points = ImmutableArray.CreateBuilder<int?>(twips.Length);
+        var twips = Round(table.FillsWidth ? Filled(widths, columns, available.Points) : widths, available.Twips);
+        var meetings = ImmutableArray.CreateBuilder<NumberMeeting?>(twips.Length);
         for (var i = 0; i < twips.Length; i++)
-            points.Add(measures.Point(columns?[i] ?? i, (twips[i] / 20.0) - measures.CellMargins, sizes[step]) is { } point ? (int)Math.Round(point * 20) : null);
+            meetings.Add(measures.Meeting(columns?[i] ?? i, (twips[i] / 20.0) - measures.CellMargins, sizes[step]));
         var isWhole = twips.Length == measures.Count && table.Rows.Count - table.HeaderRows <= MostRows;
-        return new TableGeometry([.. twips], points.MoveToImmutable(), step, isWhole && step == 0 && !measures.Wraps(twips) ? measures.RowHeights : null, measures.CellMargins);
+        return new TableGeometry([.. twips], meetings.MoveToImmutable(), step, isWhole && step == 0 && !measures.Wraps(twips) ? measures.RowHeights : null, measures.CellMargins);
     }
 
     private double[] Widths(int[] columns, int step, double room, double[] least)
@@ -223,20 +231,20 @@ internal sealed class TableFitter
         table.Columns[column].Width is ColumnWidth.FixedWidth width ? width.Width.Points : (measure(column) * sizes[step]) + measures.CellMargins + Slack;
 
     /// <summary>The table with some of its columns only; what reaches over more becomes narrower.</summary>
-    private FlowTable Slice(int[] columns)
+    private GalleyTable Slice(int[] columns)
     {
         var kept = new bool[measures.Count];
         foreach (var c in columns) kept[c] = true;
         return table with
         {
             Columns = [.. columns.Select(c => table.Columns[c])],
-            Rows = new FlowRows(table.Rows.Count, i => SliceRow(table.Rows[i])),
+            Rows = new GalleyRows(table.Rows.Count, i => SliceRow(table.Rows[i])),
             Heads = [.. columns.Select(c => table.Heads[c])],
         };
 
-        FlowRow SliceRow(FlowRow row)
+        GalleyRow SliceRow(GalleyRow row)
         {
-            var cells = ImmutableArray.CreateBuilder<FlowCell>();
+            var cells = ImmutableArray.CreateBuilder<GalleyCell>();
             var place = 0;
             foreach (var cell in row.Cells)
             {

@@ -19,12 +19,12 @@ internal sealed class TableMeasures
     private readonly Column[] columns;
     private readonly double digit;
     private readonly IStyleBook house;
-    private readonly FlowTable table;
+    private readonly GalleyTable table;
     private Dictionary<(int Column, int Span), double>? overColumns;
     private readonly List<float> rowHeights = [];
     private double overAll;
 
-    private TableMeasures(FlowTable table, IStyleBook house)
+    private TableMeasures(GalleyTable table, IStyleBook house)
     {
         this.table = table;
         this.house = house;
@@ -41,7 +41,7 @@ internal sealed class TableMeasures
     /// <summary>The heights of the rows at the usual size if no line wraps.</summary>
     public IReadOnlyList<float> RowHeights => rowHeights;
 
-    public static TableMeasures Of(FlowTable table, IStyleBook house)
+    public static TableMeasures Of(GalleyTable table, IStyleBook house)
     {
         var measures = new TableMeasures(table, house);
         foreach (var row in table.Rows) measures.Add(row);
@@ -61,13 +61,14 @@ internal sealed class TableMeasures
     /// <summary>What a column has beyond that where there is room: a digit and a part of its own width, and as much as three digits take in all.</summary>
     public double Slack(int column) => Math.Max(digit + (SlackShare * columns[column].Natural), (FewestDigits * digit) - columns[column].Natural);
 
-    /// <summary>Where the numbers of a column of some width meet, in points from its text's left edge; null where they need no such place.</summary>
-    public double? Point(int column, double width, double size)
+    /// <summary>Where the numbers of a column of some width in points meet; null where they need no such place.</summary>
+    public NumberMeeting? Meeting(int column, double width, double size)
     {
         var c = columns[column];
         if (!c.HasPoint) return null;
         var behind = (c.After + c.Sign) * size;
-        return c.IsCentred ? ((width - (c.Before * size) - behind) / 2) + (c.Before * size) : width - behind;
+        var point = c.IsCentred ? ((width - (c.Before * size) - behind) / 2) + (c.Before * size) : width - behind;
+        return new NumberMeeting((int)Math.Round(point * 20), (int)Math.Round((point + (c.After * size)) * 20));
     }
 
     /// <summary>Whether a line wraps in columns of these widths, in twips with their margins.</summary>
@@ -82,20 +83,24 @@ internal sealed class TableMeasures
         return (width / 20.0) - CellMargins < overAll;
     }
 
-    private void Add(FlowRow row)
+    private void Add(GalleyRow row)
     {
         rowHeights.Add((float)Pagination.RowHeight(row, null, house));
         var place = 0;
         foreach (var cell in row.Cells)
         {
-            if (cell.ColumnSpan == 1 && cell.Merge != CellMerge.Continues) Add(columns[place], cell, row.IsHeader);
+            if (cell.ColumnSpan == 1 && cell.Merge != CellMerge.Continues) Add(columns[place], cell, row.IsHeader, cell.Alignment == Alignment.Right && table.Columns[place].Alignment == Alignment.Decimal);
             else if (cell.ColumnSpan > 1 && cell.ColumnSpan < columns.Length && cell.Merge != CellMerge.Continues) AddOver(place, cell);
             else if (cell.ColumnSpan > 1 && cell.ColumnSpan == columns.Length) overAll = Math.Max(overAll, CellText.Measure(cell, house).Width + CellText.SignWidth(cell, house));
             place += cell.ColumnSpan;
         }
     }
 
-    private void Add(Column column, FlowCell cell, bool isHeader)
+    /// <param name="column">Takes the measures.</param>
+    /// <param name="cell">What is measured.</param>
+    /// <param name="isHeader">Whether it stands in the header.</param>
+    /// <param name="endsWithOthers">Whether it is a number that ends where the others of the column do, whatever its own point is.</param>
+    private void Add(Column column, GalleyCell cell, bool isHeader, bool endsWithOthers)
     {
         var (width, longestWord) = CellText.Measure(cell, house);
         var sign = cell.Sign.IsEmpty ? 0 : CellText.SignWidth(cell, house);
@@ -105,6 +110,11 @@ internal sealed class TableMeasures
         {
             // A number is never broken.
             column.Least = Math.Max(column.Least, width + sign);
+            if (endsWithOthers)
+            {
+                column.Whole = Math.Max(column.Whole, width);
+                return;
+            }
             column.Before = Math.Max(column.Before, width - after);
             column.After = Math.Max(column.After, after);
             column.Sign = Math.Max(column.Sign, sign);
@@ -118,7 +128,7 @@ internal sealed class TableMeasures
         column.Text = Math.Max(column.Text, width + sign + indent);
     }
 
-    private void AddOver(int place, FlowCell cell)
+    private void AddOver(int place, GalleyCell cell)
     {
         var width = Math.Min(WidestClaim, CellText.Measure(cell, house).Width + CellText.SignWidth(cell, house));
         var key = (place, cell.ColumnSpan);
@@ -130,6 +140,7 @@ internal sealed class TableMeasures
     {
         foreach (var column in columns.Where(c => c.HasPoint))
         {
+            column.Before = Math.Max(column.Before, column.Whole - column.After);
             column.Natural = Math.Max(column.Natural, column.Before + column.After + column.Sign);
             column.Least = Math.Max(column.Least, column.Before + column.After + column.Sign);
         }
@@ -160,6 +171,9 @@ internal sealed class TableMeasures
         public double Before { get; set; }
 
         public double After { get; set; }
+
+        /// <summary>The widest of the numbers that only end where the others do.</summary>
+        public double Whole { get; set; }
 
         public double Sign { get; set; }
 

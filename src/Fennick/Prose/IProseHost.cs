@@ -4,8 +4,9 @@ using Fennick.Documents;
 using Fennick.Mathematics;
 using Fennick.Pictures;
 using Markdig.Syntax;
+using Markdig.Syntax.Inlines;
 using Block = Fennick.Documents.Block;
-using LinkInline = Markdig.Syntax.Inlines.LinkInline;
+using Inline = Fennick.Documents.Inline;
 
 namespace Fennick.Prose;
 

@@ -9,7 +9,6 @@ using Markdig.Syntax;
 using Markdig.Syntax.Inlines;
 using Block = Fennick.Documents.Block;
 using Inline = Fennick.Documents.Inline;
-using ListBlock = Fennick.Documents.ListBlock;
 using MarkdownBlock = Markdig.Syntax.Block;
 using MarkdownInline = Markdig.Syntax.Inlines.Inline;
 
@@ -19,7 +18,7 @@ namespace Fennick.Prose;
 internal sealed class ProseConverter(IProseHost host)
 {
     private Dictionary<FootnoteBlock, FootnoteInline> notes = [];
-    private (ListBlock List, (char, char) Marker)? lastList;
+    private (Items List, (char, char) Marker)? lastList;
 
     /// <summary>Adds the blocks of one Markdown block; none for a comment or a link definition.</summary>
     public void Append(ImmutableArray<Block>.Builder blocks, MarkdownBlock block)
@@ -124,10 +123,10 @@ internal sealed class ProseConverter(IProseHost host)
     private void Append(ImmutableArray<Block>.Builder blocks, Markdig.Syntax.ListBlock list)
     {
         var start = int.TryParse(list.OrderedStart, out var number) ? number : 1;
-        var made = new ListBlock(list.IsOrdered, start, [.. list.OfType<ListItemBlock>().Select(ConvertAll)]);
-        var before = blocks.Count > 0 ? blocks[^1] as ListBlock : null;
-        if (before is not null && lastList is var (last, marker) && ReferenceEquals(last, before) && marker == (list.BulletType, list.OrderedDelimiter) && (start <= 1 || start == before.Start + before.Items.Length))
-            blocks[^1] = made = before with { Items = before.Items.AddRange(made.Items) };
+        var made = new Items(list.IsOrdered, start, [.. list.OfType<ListItemBlock>().Select(ConvertAll)]);
+        var before = blocks.Count > 0 ? blocks[^1] as Items : null;
+        if (before is not null && lastList is var (last, marker) && ReferenceEquals(last, before) && marker == (list.BulletType, list.OrderedDelimiter) && (start <= 1 || start == before.Start + before.Entries.Length))
+            blocks[^1] = made = before with { Entries = before.Entries.AddRange(made.Entries) };
         else
             blocks.Add(made);
         lastList = (made, (list.BulletType, list.OrderedDelimiter));
@@ -208,10 +207,10 @@ internal sealed class ProseConverter(IProseHost host)
                 AppendText(inlines, HoleMarks.Clean(entity.Transcoded.ToString()));
                 break;
             case Markdig.Syntax.Inlines.CodeInline code:
-                inlines.Add(new Documents.CodeInline(HoleMarks.Restore(code.Content)));
+                inlines.Add(new Documents.Code(HoleMarks.Restore(code.Content)));
                 break;
             case Markdig.Syntax.Inlines.EmphasisInline emphasis:
-                inlines.Add(emphasis.DelimiterChar == '~' ? new StruckInline(Inlines(emphasis)) : new Documents.EmphasisInline(emphasis.DelimiterCount == 2, Inlines(emphasis)));
+                inlines.Add(emphasis.DelimiterChar == '~' ? new StruckInline(Inlines(emphasis)) : new Documents.Stress(emphasis.DelimiterCount == 2, Inlines(emphasis)));
                 break;
             case Markdig.Extensions.TaskLists.TaskList task:
                 AppendText(inlines, task.Checked ? "\u2611" : "\u2610");
@@ -220,10 +219,10 @@ internal sealed class ProseConverter(IProseHost host)
                 AppendPicture(inlines, image);
                 break;
             case Markdig.Syntax.Inlines.LinkInline link:
-                inlines.Add(new Documents.LinkInline(host.TargetOf(link), Inlines(link)));
+                inlines.Add(new Documents.Link(host.TargetOf(link), Inlines(link)));
                 break;
             case AutolinkInline link:
-                inlines.Add(new Documents.LinkInline(HoleMarks.Restore(link.IsEmail ? "mailto:" + link.Url : link.Url), RichText.Plain(HoleMarks.Restore(link.Url))));
+                inlines.Add(new Documents.Link(HoleMarks.Restore(link.IsEmail ? "mailto:" + link.Url : link.Url), RichText.Plain(HoleMarks.Restore(link.Url))));
                 break;
             case LineBreakInline { IsHard: true }:
                 inlines.Add(new BreakInline());

@@ -1,3 +1,5 @@
+using Fennick.Statistics.Fits;
+
 namespace Fennick.Tables;
 
 /// <summary>Names of an earlier version, which tell their new ones; they go with the next version.</summary>
@@ -30,4 +32,16 @@ public static class OldNames
     /// <summary>Now <see cref="RegressionTable.Detailed"/>.</summary>
     [Obsolete("`ToLongTable` is now `Detailed`.", error: true)]
     public static Table ToLongTable(this RegressionTable table) => table.Detailed();
+
+    /// <summary>Now <see cref="RegressionFit.PredictedMeans"/>.</summary>
+    [Obsolete("`AveragePredictions` is now `PredictedMeans`.", error: true)]
+    public static IReadOnlyList<AverageEffect> AveragePredictions(this RegressionFit fit, string factor) => fit.PredictedMeans(factor);
+}
+
+/// <summary>The former name of <see cref="EstimatesTable"/>.</summary>
+public static class OutcomesTable
+{
+    /// <summary>Now <see cref="EstimatesTable.Of"/>.</summary>
+    [Obsolete("`OutcomesTable` is now `EstimatesTable`.", error: true)]
+    public static EstimatesTable Of(string term, params IModelResult[] fits) => EstimatesTable.Of(term, fits);
 }

@@ -259,7 +259,7 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         {
             var values = fits.Select(statistic.Of).ToArray();
             if (statistic == FitStatistic.F) warnings.AddRange(fits.Select(f => FitStatistic.FOf(f).Reason).OfType<string>());
-            if (values.Any(v => v is not null)) yield return Row(Names.Word(statistic.Name), values.Select(v => v is null ? "" : Number(v, statistic.Format) with { Alignment = statistic.Format.Contains('.') ? null : Alignment.Centre }));
+            if (values.Any(v => v is not null)) yield return Row(Names.Word(statistic.Name), values.Select(v => v is null ? "" : Number(v, statistic.Format) with { Alignment = Alignment.Right }));
         }
 
         TableRow Row(RichText words, IEnumerable<TableCell> cells)

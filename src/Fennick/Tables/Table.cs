@@ -28,6 +28,9 @@ public sealed record Table : ITableSource
     /// <summary>Whether the table may turn its page to landscape if it does not fit otherwise; as the report says if null.</summary>
     public bool? MayTurn { get; init; }
 
+    /// <summary>Whether it is as wide as the text; as the report says if null.</summary>
+    public bool? FillsWidth { get; init; }
+
     /// <summary>What the maker of the table wants the writer of the report to know.</summary>
     public ImmutableArray<string> Warnings { get; init; } = [];
 

@@ -47,7 +47,7 @@ public sealed record TableCell(RichText Content)
     private static double? NumberOf(RichText content) => content.Inlines switch
     {
         [ValueInline { Value: var value }] when ValueFormatter.IsNumber(value) => ValueFormatter.ToDouble(value),
-        [EmphasisInline emphasis] => NumberOf(emphasis.Content),
+        [Stress emphasis] => NumberOf(emphasis.Content),
         _ => null,
     };
 }

@@ -78,7 +78,7 @@ public static class TableChanges
             RichText Reformat(RichText content) => new([.. content.Inlines.Select(inline => inline switch
             {
                 ValueInline { Value: not string } value => Reformatted(value),
-                EmphasisInline emphasis => emphasis with { Content = Reformat(emphasis.Content) },
+                Stress emphasis => emphasis with { Content = Reformat(emphasis.Content) },
                 _ => inline,
             })]);
 
@@ -91,7 +91,7 @@ public static class TableChanges
 
         /// <summary>With strong type where a rule says so: <c>.Emphasise(c => c.Column == "p" &amp;&amp; c.Number &lt; 0.05)</c>.</summary>
         public Table Emphasise(Func<CellInTable, bool> where) =>
-            source.ToTable().ChangeCells(where, cell => cell with { Content = new RichText([new EmphasisInline(true, cell.Content)]) });
+            source.ToTable().ChangeCells(where, cell => cell with { Content = new RichText([new Stress(true, cell.Content)]) });
 
         /// <summary>With a mark at some cells and a note that explains it: the first mark is a, the next b.</summary>
         /// <exception cref="ReportException">No cell meets the rule.</exception>
@@ -215,6 +215,9 @@ public static class TableChanges
 
         /// <summary>Says whether the page may turn to landscape for the table if it does not fit otherwise.</summary>
         public Table Turn(bool allowed) => source.ToTable() with { MayTurn = allowed };
+
+        /// <summary>As wide as the text, or as wide as what it holds, whatever the report says.</summary>
+        public Table FillWidth(bool fills = true) => source.ToTable() with { FillsWidth = fills };
     }
 
     /// <summary>A head over columns; in the top header row where there is room, else in a new one.</summary>

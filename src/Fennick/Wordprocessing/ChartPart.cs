@@ -11,7 +11,7 @@ internal static class ChartPart
     private const int CategoryAxis = 111_111_111;
     private const int ValueAxis = 222_222_222;
 
-    public static void Write(Utf8XmlWriter xml, FlowChart placed, string language)
+    public static void Write(Utf8XmlWriter xml, GalleyChart placed, string language)
     {
         var (chart, numbers) = (placed.Chart, placed.Numbers);
         using (xml.Element("c:chartSpace"u8))

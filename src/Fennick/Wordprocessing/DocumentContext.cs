@@ -7,10 +7,10 @@ using Fennick.Pictures;
 namespace Fennick.Wordprocessing;
 
 /// <summary>What the writers of one document share: the writer itself, ids that are unique across all its stories, and its relationships.</summary>
-internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, ImmutableArray<FlowList> lists, PageMap pages)
+internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, ImmutableArray<GalleyList> lists, PageMap pages)
 {
     private readonly int[] numberIds = NumberingPart.NumberIds(lists, house.Template.Counts.Number);
-    private readonly Dictionary<FlowStory, int> stories = [];
+    private readonly Dictionary<GalleyStory, int> stories = [];
     private int nextBookmark = house.Template.Counts.Bookmark;
     private int nextControl;
     private int nextDrawing = house.Template.Counts.Drawing;
@@ -20,19 +20,19 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     public DressedHouse House { get; } = house;
 
     /// <summary>The charts in the order of their parts.</summary>
-    public List<FlowChart> Charts { get; } = [];
+    public List<GalleyChart> Charts { get; } = [];
 
     /// <summary>The pictures in the order of their parts; one that is placed twice has one part.</summary>
     public List<Picture> Pictures { get; } = [];
 
     /// <summary>The headers and footers of the report in the order of their parts; those that are alike have one part.</summary>
-    public List<FlowStory> Stories { get; } = [];
+    public List<GalleyStory> Stories { get; } = [];
 
     /// <summary>The house's headers and footers for turned pages, if there are such pages.</summary>
     public ImmutableArray<TurnedStory> TurnedStories { get; init; } = [];
 
     /// <summary>The section of the report that is not ended yet.</summary>
-    public FlowSection? OpenSection { get; set; }
+    public GalleySection? OpenSection { get; set; }
 
     /// <summary>How many sections have been ended inside that of the house in which the body stands.</summary>
     public int SectionsWritten { get; set; }
@@ -47,7 +47,7 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     public StoryRelationships Story { get; set; } = new();
 
     /// <summary>The page that a reference names.</summary>
-    public string PageOf(FlowPageNumber reference) => pages.PageOf(reference);
+    public string PageOf(GalleyPageNumber reference) => pages.PageOf(reference);
 
     /// <summary>How many pages there are.</summary>
     public int PageCount => pages.Count;
@@ -65,7 +65,7 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     public int PartNumber(int index) => House.Template.Counts.Part + index + 1;
 
     /// <summary>Gives a header or footer its part; the result is the number of the part.</summary>
-    public int PartOf(FlowStory story)
+    public int PartOf(GalleyStory story)
     {
         if (!stories.TryGetValue(story, out var index))
         {
@@ -78,7 +78,7 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     public int NumberId(ListPlace place) => numberIds[place.List];
 
     /// <summary>Gives a chart its part; the result is the number of the part.</summary>
-    public int AddChart(FlowChart chart)
+    public int AddChart(GalleyChart chart)
     {
         Charts.Add(chart);
         Story.Charts.Add(Charts.Count - 1);

@@ -40,22 +40,22 @@ internal static class DocumentPart
         else document.House.Template.Section.Write(document.Xml, null, _ => "", goesOn: document.SectionsWritten > 0, document.SectionBefore);
     }
 
-    private static void WriteBlocks(DocumentContext document, FlowSection section, FittedDocument fitted, ref int table, Action? end)
+    private static void WriteBlocks(DocumentContext document, GalleySection section, FittedDocument fitted, ref int table, Action? end)
     {
         for (var b = 0; b < section.Blocks.Length; b++)
         {
-            if (section.Blocks[b] is FlowTable t) TableWriter.Write(document, t, fitted.Tables[table++]);
-            else if (section.Blocks[b] is FlowEquation equation) EquationWriter.Write(document, equation, section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0]);
-            else ParagraphWriter.Write(document, (FlowParagraph)section.Blocks[b], b == section.Blocks.Length - 1 ? end : null);
+            if (section.Blocks[b] is GalleyTable t) TableWriter.Write(document, t, fitted.Tables[table++]);
+            else if (section.Blocks[b] is GalleyEquation equation) EquationWriter.Write(document, equation, section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0]);
+            else ParagraphWriter.Write(document, (GalleyParagraph)section.Blocks[b], b == section.Blocks.Length - 1 ? end : null);
             document.Drain();
         }
     }
 
-    private static void WriteSection(DocumentContext document, FlowSection section) =>
+    private static void WriteSection(DocumentContext document, GalleySection section) =>
         document.SectionBefore = document.House.Template.Section.Write(document.Xml, section, story => RelationshipsPart.StoryId(document.PartOf(story)), goesOn: document.SectionsWritten++ > 0, document.SectionBefore);
 
     /// <summary>Writes a header or a footer.</summary>
-    public static void WriteStory(DocumentContext document, FlowStory story)
+    public static void WriteStory(DocumentContext document, GalleyStory story)
     {
         using (document.Xml.Element(story.Kind.IsFooter ? "w:ftr"u8 : "w:hdr"u8))
         {

@@ -5,7 +5,7 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes inline drawings (ECMA-376 Part 1, §20.4).</summary>
 internal static class DrawingWriter
 {
-    public static void Write(DocumentContext document, FlowChart chart)
+    public static void Write(DocumentContext document, GalleyChart chart)
     {
         var part = document.AddChart(chart);
         WriteInline(document, chart.Width, chart.Height, chart.Name, chart.Description, "<wp:cNvGraphicFramePr/>"u8, isBehind: false, xml =>
@@ -15,7 +15,7 @@ internal static class DrawingWriter
         });
     }
 
-    public static void Write(DocumentContext document, FlowPicture picture)
+    public static void Write(DocumentContext document, GalleyPicture picture)
     {
         var part = document.AddPicture(picture.Picture);
         WriteInline(document, picture.Width, picture.Height, picture.Name, picture.Description, "<wp:cNvGraphicFramePr><a:graphicFrameLocks noChangeAspect=\"1\"/></wp:cNvGraphicFramePr>"u8, picture.IsBehind, xml =>

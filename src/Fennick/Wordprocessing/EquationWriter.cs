@@ -10,13 +10,13 @@ internal static class EquationWriter
 {
     private const double NumberShare = 0.12;
 
-    public static void Write(DocumentContext document, FlowEquation equation, Length available)
+    public static void Write(DocumentContext document, GalleyEquation equation, Length available)
     {
         if (equation.Number.IsEmpty) WriteParagraph(document, equation, StyleRole.Equation);
         else WriteTable(document, equation, available);
     }
 
-    private static void WriteTable(DocumentContext document, FlowEquation equation, Length available)
+    private static void WriteTable(DocumentContext document, GalleyEquation equation, Length available)
     {
         var xml = document.Xml;
         var indent = Fitting.ListIndent(document.House) * equation.Indents;
@@ -41,9 +41,9 @@ internal static class EquationWriter
             using (xml.Element("w:tr"u8))
             {
                 xml.Raw("<w:trPr><w:cantSplit/></w:trPr>"u8);
-                WriteCell(document, columns[0], () => ParagraphWriter.Write(document, new FlowParagraph(StyleRole.EquationNumber, [])));
+                WriteCell(document, columns[0], () => ParagraphWriter.Write(document, new GalleyParagraph(StyleRole.EquationNumber, [])));
                 WriteCell(document, columns[1], () => WriteParagraph(document, equation with { Indents = 0 }, StyleRole.Equation));
-                WriteCell(document, columns[2], () => ParagraphWriter.Write(document, new FlowParagraph(StyleRole.EquationNumber, equation.Number)));
+                WriteCell(document, columns[2], () => ParagraphWriter.Write(document, new GalleyParagraph(StyleRole.EquationNumber, equation.Number)));
             }
         }
     }
@@ -62,7 +62,7 @@ internal static class EquationWriter
         }
     }
 
-    private static void WriteParagraph(DocumentContext document, FlowEquation equation, StyleRole style)
+    private static void WriteParagraph(DocumentContext document, GalleyEquation equation, StyleRole style)
     {
         var xml = document.Xml;
         using (xml.Element("w:p"u8))

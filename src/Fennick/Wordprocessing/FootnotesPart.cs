@@ -19,7 +19,7 @@ internal static class FootnotesPart
         }
     });
 
-    public static void Write(DocumentContext document, ImmutableArray<ImmutableArray<FlowParagraph>> notes)
+    public static void Write(DocumentContext document, ImmutableArray<ImmutableArray<GalleyParagraph>> notes)
     {
         var xml = document.Xml;
         for (var i = 0; i < notes.Length; i++)

@@ -19,7 +19,7 @@ internal static class NumberingPart
     /// <summary>The <c>num</c> of each list: all bullets share one, every numbered list has its own.</summary>
     /// <param name="lists">The lists.</param>
     /// <param name="highest">The highest number of the house.</param>
-    public static int[] NumberIds(ImmutableArray<FlowList> lists, int highest)
+    public static int[] NumberIds(ImmutableArray<GalleyList> lists, int highest)
     {
         var next = highest + BulletNumber;
         return [.. lists.Select(l => l.Ordered ? ++next : highest + BulletNumber)];
@@ -88,7 +88,7 @@ internal static class NumberingPart
     }
 
     /// <summary>Writes the lists that count for themselves.</summary>
-    public static void WriteNumbers(Utf8XmlWriter xml, ImmutableArray<FlowList> lists, PackageTemplate template)
+    public static void WriteNumbers(Utf8XmlWriter xml, ImmutableArray<GalleyList> lists, PackageTemplate template)
     {
         var ids = NumberIds(lists, template.Counts.Number);
         for (var i = 0; i < lists.Length; i++)
@@ -124,7 +124,7 @@ internal static class NumberingPart
         }
     }
 
-    internal static void WriteNumber(Utf8XmlWriter xml, int id, int abstractId, FlowList? restart)
+    internal static void WriteNumber(Utf8XmlWriter xml, int id, int abstractId, GalleyList? restart)
     {
         using (xml.Element("w:num"u8))
         {

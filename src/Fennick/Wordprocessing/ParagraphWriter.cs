@@ -10,7 +10,7 @@ namespace Fennick.Wordprocessing;
 internal static class ParagraphWriter
 {
     /// <summary>Writes a paragraph, and in its properties those of the section that it ends, if it ends one.</summary>
-    public static void Write(DocumentContext document, FlowParagraph paragraph, Action? writeSection = null)
+    public static void Write(DocumentContext document, GalleyParagraph paragraph, Action? writeSection = null)
     {
         var style = document.House.Style(paragraph.Style);
         if (paragraph.OpensContents) document.Xml.Raw(ContentsStart);
@@ -28,7 +28,7 @@ internal static class ParagraphWriter
         "<w:sdt><w:sdtPr><w:docPartObj><w:docPartGallery w:val=\"Table of Contents\"/><w:docPartUnique/></w:docPartObj></w:sdtPr><w:sdtContent>"u8;
 
     /// <summary>Writes the only paragraph of a cell.</summary>
-    public static void WriteInCell(DocumentContext document, FlowCell cell, int textStep, CellPlacement placement)
+    public static void WriteInCell(DocumentContext document, GalleyCell cell, int textStep, CellPlacement placement)
     {
         var role = cell.Style.At(textStep);
         using (document.Xml.Element("w:p"u8))
@@ -41,7 +41,7 @@ internal static class ParagraphWriter
         }
     }
 
-    private static void WriteCellProperties(DocumentContext document, FlowCell cell, StyleRole role, CellPlacement placement)
+    private static void WriteCellProperties(DocumentContext document, GalleyCell cell, StyleRole role, CellPlacement placement)
     {
         var xml = document.Xml;
         var rightToLeft = IsRightToLeft(cell.Inlines);
@@ -74,7 +74,7 @@ internal static class ParagraphWriter
         }
     }
 
-    private static bool IsRightToLeft(ImmutableArray<FlowInline> inlines) => inlines is [FlowText first, ..] && Direction.HasRightToLeft(first.Text) && Direction.StartsRightToLeft(first.Text);
+    private static bool IsRightToLeft(ImmutableArray<GalleyInline> inlines) => inlines is [GalleyText first, ..] && Direction.HasRightToLeft(first.Text) && Direction.StartsRightToLeft(first.Text);
 
     private static void WriteTab(Utf8XmlWriter xml, ReadOnlySpan<byte> kind, int twips, bool hasLeader = false)
     {
@@ -86,7 +86,7 @@ internal static class ParagraphWriter
         }
     }
 
-    private static void WriteProperties(DocumentContext document, FlowParagraph paragraph, ParagraphStyle style, Action? writeSection)
+    private static void WriteProperties(DocumentContext document, GalleyParagraph paragraph, ParagraphStyle style, Action? writeSection)
     {
         var xml = document.Xml;
         var keeps = paragraph.KeepWithNext && !style.KeepWithNext;

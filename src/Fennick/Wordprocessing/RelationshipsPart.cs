@@ -41,7 +41,7 @@ internal static class RelationshipsPart
     }
 
     /// <summary>The place of a header or footer below <c>word/</c>.</summary>
-    public static string StoryName(FlowStory story, int part) => string.Create(CultureInfo.InvariantCulture, $"{(story.Kind.IsFooter ? "footer" : "header")}{part}.xml");
+    public static string StoryName(GalleyStory story, int part) => string.Create(CultureInfo.InvariantCulture, $"{(story.Kind.IsFooter ? "footer" : "header")}{part}.xml");
 
     /// <summary>The relationships that every document of a built-in house has.</summary>
     public static void WriteHouse(Utf8XmlWriter xml)

@@ -10,55 +10,55 @@ internal static class RunWriter
 {
     private static readonly SearchValues<char> Breaking = SearchValues.Create("\t\n\r\u2011\u00AD\u000B");
 
-    public static void Write(DocumentContext document, FlowInline inline, bool inBoldParagraph) => Write(document, inline, inBoldParagraph, default);
+    public static void Write(DocumentContext document, GalleyInline inline, bool inBoldParagraph) => Write(document, inline, inBoldParagraph, default);
 
-    private static void Write(DocumentContext document, FlowInline inline, bool inBoldParagraph, Look look)
+    private static void Write(DocumentContext document, GalleyInline inline, bool inBoldParagraph, Look look)
     {
         var xml = document.Xml;
         switch (inline)
         {
-            case FlowText text:
+            case GalleyText text:
                 WriteText(document, text.Text, Effective(text.Format), look);
                 break;
-            case FlowBreak:
+            case GalleyBreak:
                 xml.Raw("<w:r><w:br/></w:r>"u8);
                 break;
-            case FlowTab:
+            case GalleyTab:
                 xml.Raw("<w:r><w:tab/></w:r>"u8);
                 break;
-            case FlowField field:
+            case GalleyField field:
                 WriteField(document, FieldCodes.Of(field), field.Result, Effective(field.Format), look);
                 break;
-            case FlowPageNumber number:
+            case GalleyPageNumber number:
                 WriteField(document, FieldCodes.Of(number), document.PageOf(number), Effective(number.Format), look);
                 break;
-            case FlowWatermark watermark:
+            case GalleyWatermark watermark:
                 WatermarkWriter.Write(document, watermark);
                 break;
-            case FlowPageCount count:
+            case GalleyPageCount count:
                 WriteField(document, FieldCodes.PageCount, document.PageCount.ToString(CultureInfo.InvariantCulture), Effective(count.Format), look);
                 break;
-            case FlowContentsBegin begin:
+            case GalleyContentsBegin begin:
                 WriteFieldStart(document, FieldCodes.Of(begin), CharacterFormat.Plain, look);
                 break;
-            case FlowContentsEnd:
+            case GalleyContentsEnd:
                 WriteFieldCharacter(document, "end"u8, CharacterFormat.Plain, look);
                 break;
-            case FlowNoteMark mark:
+            case GalleyNoteMark mark:
                 using (xml.Element("w:r"u8))
                 {
                     WriteProperties(document, CharacterFormat.NoteMark, look, rightToLeft: false);
                     using (xml.Element("w:footnoteReference"u8)) xml.Attribute("w:id"u8, document.NoteId(mark.Number));
                 }
                 break;
-            case FlowOwnNoteMark:
+            case GalleyOwnNoteMark:
                 using (xml.Element("w:r"u8))
                 {
                     WriteProperties(document, CharacterFormat.NoteMark, look, rightToLeft: false);
                     xml.Empty("w:footnoteRef"u8);
                 }
                 break;
-            case FlowBookmark bookmark:
+            case GalleyBookmark bookmark:
                 var id = document.NextBookmark();
                 using (xml.Element("w:bookmarkStart"u8))
                 {
@@ -68,14 +68,14 @@ internal static class RunWriter
                 WriteAll(bookmark, look);
                 using (xml.Element("w:bookmarkEnd"u8)) xml.Attribute("w:id"u8, id);
                 break;
-            case FlowLink link:
+            case GalleyLink link:
                 using (xml.Element("w:hyperlink"u8))
                 {
                     xml.Attribute("r:id"u8, document.Story.AddLink(link.Target));
                     WriteAll(link, look);
                 }
                 break;
-            case FlowAnchor anchor:
+            case GalleyAnchor anchor:
                 using (xml.Element("w:hyperlink"u8))
                 {
                     xml.Attribute("w:anchor"u8, anchor.Bookmark);
@@ -83,7 +83,7 @@ internal static class RunWriter
                     WriteAll(anchor, look);
                 }
                 break;
-            case FlowControl control:
+            case GalleyControl control:
                 using (xml.Element("w:sdt"u8))
                 {
                     using (xml.Element("w:sdtPr"u8))
@@ -96,26 +96,26 @@ internal static class RunWriter
                     using (xml.Element("w:sdtContent"u8)) WriteAll(control, look);
                 }
                 break;
-            case FlowStyled styled:
+            case GalleyStyled styled:
                 WriteAll(styled, look with { Style = styled.Style });
                 break;
-            case FlowColoured coloured:
+            case GalleyColoured coloured:
                 WriteAll(coloured, look with { Colour = coloured.Colour });
                 break;
-            case FlowFormula formula:
+            case GalleyFormula formula:
                 FormulaWriter.Write(xml, formula.Formula);
                 break;
-            case FlowChart chart:
+            case GalleyChart chart:
                 DrawingWriter.Write(document, chart);
                 break;
-            case FlowPicture picture:
+            case GalleyPicture picture:
                 DrawingWriter.Write(document, picture);
                 break;
             default:
                 throw new InvalidOperationException($"No writer for {inline.GetType().Name}.");
         }
 
-        void WriteAll(FlowContainer container, Look inside)
+        void WriteAll(GalleyContainer container, Look inside)
         {
             foreach (var inner in container.Content) Write(document, inner, inBoldParagraph, inside);
         }

@@ -32,7 +32,7 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
     public bool IsTurned(PageGeometry page) => page.IsLandscape != Page.IsLandscape;
 
     /// <summary>Whether a section of a report is as the house has it, so that the house's own end of section will do.</summary>
-    public bool Matches(FlowSection section) => section.Page == Page && section.Columns.SequenceEqual(Columns) && section.Stories.IsEmpty && !section.IsContinuous && section.Numbers is null && section.LineNumbers == 0;
+    public bool Matches(GalleySection section) => section.Page == Page && section.Columns.SequenceEqual(Columns) && section.Stories.IsEmpty && !section.IsContinuous && section.Numbers is null && section.LineNumbers == 0;
 
     /// <summary>Writes a section's properties.</summary>
     /// <param name="xml">The writer.</param>
@@ -41,7 +41,7 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
     /// <param name="goesOn">Whether the house's section has begun already, so that its first page is over.</param>
     /// <param name="before">What named the headers and footers of the section before; null for the first.</param>
     /// <returns>What names those of this section: a section whose are the same says nothing of them.</returns>
-    public string Write(Utf8XmlWriter xml, FlowSection? section, Func<FlowStory, string> stories, bool goesOn, string? before)
+    public string Write(Utf8XmlWriter xml, GalleySection? section, Func<GalleyStory, string> stories, bool goesOn, string? before)
     {
         var page = section?.Page ?? Page;
         var own = section?.Stories ?? [];
@@ -158,14 +158,14 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
         using (xml.Element("w:cols"u8))
         {
             xml.Attribute("w:num"u8, columns.Length);
-            xml.Attribute("w:space"u8, FlowSection.Gutter.Twips);
+            xml.Attribute("w:space"u8, GalleySection.Gutter.Twips);
             xml.Attribute("w:equalWidth"u8, 0);
             for (var c = 0; c < columns.Length; c++)
             {
                 using (xml.Element("w:col"u8))
                 {
                     xml.Attribute("w:w"u8, columns[c].Twips);
-                    if (c < columns.Length - 1) xml.Attribute("w:space"u8, FlowSection.Gutter.Twips);
+                    if (c < columns.Length - 1) xml.Attribute("w:space"u8, GalleySection.Gutter.Twips);
                 }
             }
         }

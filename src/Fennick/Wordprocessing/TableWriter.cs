@@ -7,7 +7,7 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes tables (ECMA-376 Part 1, §17.4).</summary>
 internal static class TableWriter
 {
-    public static void Write(DocumentContext document, FlowTable table, TableGeometry geometry)
+    public static void Write(DocumentContext document, GalleyTable table, TableGeometry geometry)
     {
         var ruling = document.House.Ruling(table.Ruling);
         using (document.Xml.Element("w:tbl"u8))
@@ -22,7 +22,7 @@ internal static class TableWriter
         }
     }
 
-    private static void WriteProperties(DocumentContext document, FlowTable table, TableGeometry geometry, RulingDesign ruling)
+    private static void WriteProperties(DocumentContext document, GalleyTable table, TableGeometry geometry, RulingDesign ruling)
     {
         var xml = document.Xml;
         using (xml.Element("w:tblPr"u8))
@@ -55,7 +55,7 @@ internal static class TableWriter
         }
     }
 
-    private static void WriteRow(DocumentContext document, FlowRow row, TableGeometry geometry, RulingDesign ruling)
+    private static void WriteRow(DocumentContext document, GalleyRow row, TableGeometry geometry, RulingDesign ruling)
     {
         using (document.Xml.Element("w:tr"u8))
         {
@@ -74,7 +74,7 @@ internal static class TableWriter
         }
     }
 
-    private static void WriteCell(DocumentContext document, FlowCell cell, TableGeometry geometry, int column, RulingDesign ruling)
+    private static void WriteCell(DocumentContext document, GalleyCell cell, TableGeometry geometry, int column, RulingDesign ruling)
     {
         var width = geometry.WidthOf(column, cell.ColumnSpan);
         using (document.Xml.Element("w:tc"u8))
@@ -84,7 +84,7 @@ internal static class TableWriter
         }
     }
 
-    private static void WriteCellProperties(DocumentContext document, FlowCell cell, int width, RulingDesign ruling)
+    private static void WriteCellProperties(DocumentContext document, GalleyCell cell, int width, RulingDesign ruling)
     {
         var xml = document.Xml;
         using (xml.Element("w:tcPr"u8))
@@ -93,23 +93,29 @@ internal static class TableWriter
             if (cell.ColumnSpan > 1) xml.Value("w:gridSpan"u8, cell.ColumnSpan);
             if (cell.Merge == CellMerge.Starts) xml.Value("w:vMerge"u8, "restart"u8);
             else if (cell.Merge == CellMerge.Continues) xml.Empty("w:vMerge"u8);
-            // A ruling without a thin rule draws none.
-            var hasRules = (ruling.Thin ?? ruling.Inner) is not null && (cell.Above != CellRule.AsStyle || cell.Below != CellRule.AsStyle);
-            if (hasRules)
+            var (above, below) = (Drawn(cell.Above), Drawn(cell.Below));
+            if (above != CellRule.AsStyle || below != CellRule.AsStyle)
             {
                 using (xml.Element("w:tcBorders"u8))
                 {
-                    WriteRule("w:top"u8, cell.Above);
-                    WriteRule("w:bottom"u8, cell.Below);
+                    WriteRule("w:top"u8, above);
+                    WriteRule("w:bottom"u8, below);
                 }
+            }
+            if (cell.SpaceBelow.Twips > 0)
+            {
+                using (xml.Element("w:tcMar"u8)) WriteWidth(xml, "w:bottom"u8, cell.SpaceBelow.Twips);
             }
             if (cell.AtBottom) xml.Value("w:vAlign"u8, "bottom"u8);
         }
 
+        // A ruling without a thin rule draws none, and one without rules between rows has none to leave out.
+        CellRule Drawn(CellRule rule) => (rule == CellRule.Absent ? ruling.Rows ?? ruling.Inner : ruling.Thin ?? ruling.Inner) is null ? CellRule.AsStyle : rule;
+
         void WriteRule(ReadOnlySpan<byte> edge, CellRule rule)
         {
             if (rule == CellRule.AsStyle) return;
-            var drawn = rule switch { CellRule.Thin => ruling.Thin ?? ruling.Inner, CellRule.Strong => ruling.Header, _ => ruling.Inner };
+            var drawn = rule switch { CellRule.Thin => ruling.Thin ?? ruling.Inner, CellRule.Strong => ruling.Header, CellRule.Absent => null, _ => ruling.Inner };
             if (drawn is not null) StylesPart.WriteBorder(xml, document.House.Design, edge, drawn.EighthsOfPoint, 0, drawn.Colour, drawn.Hex);
             else using (xml.Element(edge)) xml.Attribute("w:val"u8, "nil"u8);
         }

@@ -10,7 +10,7 @@ internal static class WatermarkWriter
     private const double Widest = 0.85;
     private const double LetterHeight = 1.6;
 
-    public static void Write(DocumentContext document, FlowWatermark watermark)
+    public static void Write(DocumentContext document, GalleyWatermark watermark)
     {
         var word = watermark.Word;
         var xml = document.Xml;

@@ -12,7 +12,7 @@ internal static class WorkbookPart
     private static readonly (string Name, Slab Slab)[] Fixed = CreateFixed();
 
     /// <summary>Adds the workbook of a chart to a document.</summary>
-    public static void Write(PackageBuilder document, string name, FlowChart placed, DateOnly? date, PooledBuffer scratch)
+    public static void Write(PackageBuilder document, string name, GalleyChart placed, DateOnly? date, PooledBuffer scratch)
     {
         using var workbook = new PackageBuilder(date);
         foreach (var (part, slab) in Fixed) workbook.Add(part, slab);

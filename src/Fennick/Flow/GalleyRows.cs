@@ -8,16 +8,16 @@ namespace Fennick.Flow;
 /// </summary>
 /// <param name="count">How many rows there are.</param>
 /// <param name="lower">Lowers the row of a number from 0.</param>
-internal sealed class FlowRows(int count, Func<int, FlowRow> lower) : IReadOnlyList<FlowRow>
+internal sealed class GalleyRows(int count, Func<int, GalleyRow> lower) : IReadOnlyList<GalleyRow>
 {
     public int Count { get; } = count;
 
-    public FlowRow this[int index] => lower(index);
+    public GalleyRow this[int index] => lower(index);
 
     /// <summary>The first rows, and after them some of the others.</summary>
-    public FlowRows Part(int first, int start, int count) => new(first + count, i => this[i < first ? i : start + i - first]);
+    public GalleyRows Part(int first, int start, int count) => new(first + count, i => this[i < first ? i : start + i - first]);
 
-    public IEnumerator<FlowRow> GetEnumerator()
+    public IEnumerator<GalleyRow> GetEnumerator()
     {
         for (var i = 0; i < Count; i++) yield return this[i];
     }

@@ -10,7 +10,12 @@ internal enum CellRule
 {
     /// <summary>As the table's style says.</summary>
     AsStyle,
+
+    /// <summary>That between rows and columns if the style has one.</summary>
     None,
+
+    /// <summary>None, whatever the style says.</summary>
+    Absent,
     Thin,
     Strong,
 }
@@ -27,7 +32,7 @@ internal enum CellMerge
 /// <param name="Style">The style of its only paragraph.</param>
 /// <param name="Inlines">What that holds.</param>
 /// <param name="Alignment">Where that stands.</param>
-internal sealed record FlowCell(StyleRole Style, ImmutableArray<FlowInline> Inlines, Alignment Alignment)
+internal sealed record GalleyCell(StyleRole Style, ImmutableArray<GalleyInline> Inlines, Alignment Alignment)
 {
     public bool KeepWithNext { get; init; }
 
@@ -36,7 +41,7 @@ internal sealed record FlowCell(StyleRole Style, ImmutableArray<FlowInline> Inli
     public CellMerge Merge { get; init; }
 
     /// <summary>What hangs behind the content.</summary>
-    public ImmutableArray<FlowInline> Sign { get; init; } = [];
+    public ImmutableArray<GalleyInline> Sign { get; init; } = [];
 
     public CellRule Above { get; init; }
 
@@ -47,17 +52,20 @@ internal sealed record FlowCell(StyleRole Style, ImmutableArray<FlowInline> Inli
 
     /// <summary>Whether its content stands at the bottom of its row, on the line of a heading with space above.</summary>
     public bool AtBottom { get; init; }
+
+    /// <summary>Space beneath its paragraph.</summary>
+    public Length SpaceBelow { get; init; }
 }
 
 /// <summary>A row of the lowered form: its cells fill all columns.</summary>
-internal sealed record FlowRow(ImmutableArray<FlowCell> Cells, bool IsHeader)
+internal sealed record GalleyRow(ImmutableArray<GalleyCell> Cells, bool IsHeader)
 {
     /// <summary>Whether it is so long that it may break over pages.</summary>
     public bool MayBreak { get; init; }
 }
 
 /// <summary>A table of the lowered form.</summary>
-internal sealed record FlowTable(ImmutableArray<TableColumn> Columns, FlowRows Rows, Ruling Ruling) : FlowBlock
+internal sealed record GalleyTable(ImmutableArray<TableColumn> Columns, GalleyRows Rows, Ruling Ruling) : GalleyBlock
 {
     /// <summary>How many rows from the first are repeated on every page.</summary>
     public int HeaderRows { get; init; }
@@ -73,6 +81,9 @@ internal sealed record FlowTable(ImmutableArray<TableColumn> Columns, FlowRows R
 
     public bool MayTurn { get; init; }
 
+    /// <summary>Whether it is as wide as the text.</summary>
+    public bool FillsWidth { get; init; }
+
     /// <summary>The smallest size of its text, in points.</summary>
     public double SmallestText { get; init; }
 
@@ -80,7 +91,7 @@ internal sealed record FlowTable(ImmutableArray<TableColumn> Columns, FlowRows R
     public int Indents { get; init; }
 
     /// <summary>What stands above each further part, if the table has to be taken apart.</summary>
-    public required FlowParagraph Continued { get; init; }
+    public required GalleyParagraph Continued { get; init; }
 
     /// <summary>Where it was placed.</summary>
     public SourcePlace? Place { get; init; }

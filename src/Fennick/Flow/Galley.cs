@@ -4,7 +4,7 @@ using Fennick.Styles;
 namespace Fennick.Flow;
 
 /// <summary>A list that counts by itself.</summary>
-internal sealed record FlowList(bool Ordered, int Start, int Level);
+internal sealed record GalleyList(bool Ordered, int Start, int Level);
 
 /// <summary>The pages of a section on which a header or footer stands.</summary>
 internal enum StoryPages
@@ -21,21 +21,21 @@ internal readonly record struct StoryKind(bool IsFooter, StoryPages Pages = Stor
 }
 
 /// <summary>A header or footer.</summary>
-internal sealed record FlowStory(StoryKind Kind, ImmutableArray<FlowParagraph> Paragraphs)
+internal sealed record GalleyStory(StoryKind Kind, ImmutableArray<GalleyParagraph> Paragraphs)
 {
     /// <summary>The same with its right tabs at the edge of another text.</summary>
-    public FlowStory At(Length textWidth) => this with { Paragraphs = [.. Paragraphs.Select(p => p with { RightTab = textWidth })] };
+    public GalleyStory At(Length textWidth) => this with { Paragraphs = [.. Paragraphs.Select(p => p with { RightTab = textWidth })] };
 
-    public bool Equals(FlowStory? other) => other is not null && Kind == other.Kind && Paragraphs.SequenceEqual(other.Paragraphs);
+    public bool Equals(GalleyStory? other) => other is not null && Kind == other.Kind && Paragraphs.SequenceEqual(other.Paragraphs);
 
     public override int GetHashCode() => HashCode.Combine(Kind, Paragraphs.Length);
 }
 
 /// <summary>What stands between two changes of page layout.</summary>
-internal sealed record FlowSection(PageGeometry Page, ImmutableArray<FlowBlock> Blocks)
+internal sealed record GalleySection(PageGeometry Page, ImmutableArray<GalleyBlock> Blocks)
 {
     /// <summary>Its headers and footers, instead of the house's own.</summary>
-    public ImmutableArray<FlowStory> Stories { get; init; } = [];
+    public ImmutableArray<GalleyStory> Stories { get; init; } = [];
 
     /// <summary>How its pages are numbered, if not as those before.</summary>
     public PageNumbers? Numbers { get; init; }
@@ -64,17 +64,17 @@ internal sealed record DocumentProperties(string Title, string Subject, Immutabl
 /// <param name="Notes">The paragraphs of each footnote, in the order of their numbers.</param>
 /// <param name="Lists">The lists, of the body and of the notes.</param>
 /// <param name="Properties">What the document says about itself.</param>
-internal sealed record FlowDocument(ImmutableArray<FlowSection> Sections, ImmutableArray<ImmutableArray<FlowParagraph>> Notes, ImmutableArray<FlowList> Lists, DocumentProperties Properties)
+internal sealed record Galley(ImmutableArray<GalleySection> Sections, ImmutableArray<ImmutableArray<GalleyParagraph>> Notes, ImmutableArray<GalleyList> Lists, DocumentProperties Properties)
 {
     /// <summary>The words that fill slots, by their names.</summary>
     public ImmutableDictionary<string, string> SlotWords { get; init; } = ImmutableDictionary<string, string>.Empty;
 
     /// <summary>The word across every page.</summary>
-    public FlowWatermark? Watermark { get; init; }
+    public GalleyWatermark? Watermark { get; init; }
 
     /// <summary>How many blocks the house has no place for.</summary>
     public int LeftOut { get; init; }
 
     /// <summary>The blocks that fill slots; each stands in a section of the slot's width.</summary>
-    public ImmutableArray<(string Slot, FlowSection Section)> SlotBlocks { get; init; } = [];
+    public ImmutableArray<(string Slot, GalleySection Section)> SlotBlocks { get; init; } = [];
 }

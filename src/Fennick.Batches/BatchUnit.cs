@@ -5,7 +5,7 @@ namespace Fennick.Batches;
 /// <summary>One row of a roster, and the document made from it.</summary>
 /// <param name="Name">Its document, relative to the folder of the batch, without <c>.docx</c>.</param>
 /// <param name="Row">Its row.</param>
-public sealed record Unit(string Name, RosterRow Row)
+public sealed record BatchUnit(string Name, RosterRow Row)
 {
     /// <summary>The cell of a column; null for a missing value.</summary>
     public string? this[string column] => Row[column];

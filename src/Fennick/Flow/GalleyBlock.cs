@@ -6,26 +6,26 @@ using Fennick.Styles;
 namespace Fennick.Flow;
 
 /// <summary>A paragraph or a table of the lowered form.</summary>
-internal abstract record FlowBlock
+internal abstract record GalleyBlock
 {
     /// <summary>The block of the report that begins here, if one does.</summary>
     public BlockId? Begins { get; init; }
 }
 
 /// <summary>A place in a list.</summary>
-/// <param name="List">Index into <see cref="FlowDocument.Lists"/>.</param>
+/// <param name="List">Index into <see cref="Galley.Lists"/>.</param>
 /// <param name="Level">0 for the outermost.</param>
 internal readonly record struct ListPlace(int List, int Level);
 
 /// <summary>A displayed formula, with its number at the right margin if it has one.</summary>
-internal sealed record FlowEquation(Formula Formula, ImmutableArray<FlowInline> Number) : FlowBlock
+internal sealed record GalleyEquation(Formula Formula, ImmutableArray<GalleyInline> Number) : GalleyBlock
 {
     public int Indents { get; init; }
 
     public bool BreaksPage { get; init; }
 }
 
-internal sealed record FlowParagraph(StyleRole Style, ImmutableArray<FlowInline> Inlines) : FlowBlock
+internal sealed record GalleyParagraph(StyleRole Style, ImmutableArray<GalleyInline> Inlines) : GalleyBlock
 {
     /// <summary>Keeps with what follows although its style does not say so.</summary>
     public bool KeepWithNext { get; init; }

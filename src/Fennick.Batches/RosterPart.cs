@@ -8,7 +8,7 @@ namespace Fennick.Batches;
 /// <summary>The share of a roster that one of several machines makes.</summary>
 /// <param name="Index">Which, from 1.</param>
 /// <param name="Count">Of how many.</param>
-public readonly record struct Part(int Index, int Count)
+public readonly record struct RosterPart(int Index, int Count)
 {
     // What schedulers of array jobs and indexed jobs set: the index, the first index if it is not 0, and the count or the last index.
     private static readonly (string Index, string? First, string? Count, string? Last)[] Variables =
@@ -28,11 +28,11 @@ public readonly record struct Part(int Index, int Count)
 
     /// <summary>Reads <c>3/40</c>, or takes the numbers of the array job that this process belongs to for <c>auto</c>.</summary>
     /// <exception cref="ReportException">It is neither, or the environment does not say.</exception>
-    public static Part Parse(string text)
+    public static RosterPart Parse(string text)
     {
         ArgumentNullException.ThrowIfNull(text);
         if (text == "auto") return FromEnvironment(Environment.GetEnvironmentVariable);
-        return text.Split('/') is [var index, var count] && Number(index) is > 0 and var i && Number(count) is { } n && i <= n ? new Part(i, n)
+        return text.Split('/') is [var index, var count] && Number(index) is > 0 and var i && Number(count) is { } n && i <= n ? new RosterPart(i, n)
             : throw new ReportException(Diagnostic.Error(null, $"`{text}` is not a part of a roster", "write `3/40` for the third of forty, or `auto` in an array job"));
     }
 
@@ -42,7 +42,7 @@ public readonly record struct Part(int Index, int Count)
     /// <inheritdoc/>
     public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"{Index}/{Count}");
 
-    internal static Part FromEnvironment(Func<string, string?> variable)
+    internal static RosterPart FromEnvironment(Func<string, string?> variable)
     {
         foreach (var (index, first, count, last) in Variables)
         {
@@ -52,7 +52,7 @@ public readonly record struct Part(int Index, int Count)
             if (index == "PBS_ARRAY_INDEX") from = 1;
             var n = count is not null ? Number(variable(count)) : Number(variable(last!)) - from + 1;
             if (n is null) throw new ReportException(Diagnostic.Error(null, $"this is task {at} of an array job, but the variable `{count ?? last}` does not say of how many", $"set it, or write `--part {at - from + 1}/N`"));
-            return at - from >= 0 && at - from < n ? new Part(at - from + 1, n.Value)
+            return at - from >= 0 && at - from < n ? new RosterPart(at - from + 1, n.Value)
                 : throw new ReportException(Diagnostic.Error(null, $"`{index}` is {at}, which is none of {n} tasks from {from} on", "number the tasks of the job without gaps, or write `--part I/N`"));
         }
         throw new ReportException(Diagnostic.Error(null, "`--part auto` finds no variable of an array job or an indexed job", $"write `--part 3/40`; the variables are {string.Join(", ", Variables.Select(v => $"`{v.Index}`"))}"));

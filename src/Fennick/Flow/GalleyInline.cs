@@ -1,0 +1,121 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using Fennick.Charts;
+using Fennick.Documents;
+using Fennick.Mathematics;
+using Fennick.Pictures;
+using Fennick.Styles;
+
+namespace Fennick.Flow;
+
+/// <summary>How a piece of text is set, beside its paragraph's style.</summary>
+[Flags]
+internal enum CharacterFormat
+{
+    Plain = 0,
+    Bold = 1,
+    Italic = 2,
+    Code = 4,
+    Link = 8,
+    Raised = 16,
+    Struck = 32,
+    NoteMark = 64,
+}
+
+/// <summary>What stands in a line of the lowered form.</summary>
+internal abstract record GalleyInline;
+
+internal sealed record GalleyText(string Text, CharacterFormat Format = CharacterFormat.Plain) : GalleyInline;
+
+internal sealed record GalleyBreak : GalleyInline;
+
+internal sealed record GalleyTab : GalleyInline;
+
+/// <summary>What the word processor renews by itself.</summary>
+/// <param name="Result">What stands until then.</param>
+/// <param name="Format">How it is set.</param>
+internal abstract record GalleyField(string Result, CharacterFormat Format = CharacterFormat.Plain) : GalleyInline;
+
+/// <summary>The number of the page that it stands on.</summary>
+internal sealed record GalleyPage(CharacterFormat Format = CharacterFormat.Plain) : GalleyField("1", Format);
+
+/// <summary>The title of the chapter that its page belongs to.</summary>
+internal sealed record GalleyChapterTitle(string Result, CharacterFormat Format = CharacterFormat.Plain) : GalleyField(Result, Format);
+
+/// <summary>The title of the report.</summary>
+internal sealed record GalleyReportTitle(string Result, CharacterFormat Format = CharacterFormat.Plain) : GalleyField(Result, Format);
+
+/// <summary>The next number of a kind of thing.</summary>
+/// <param name="Name">The kind.</param>
+/// <param name="Number">The number.</param>
+/// <param name="Starts">Whether it counts from this number on, whatever stands before.</param>
+internal sealed record GalleySequence(string Name, int Number, bool Starts = false) : GalleyField(Number.ToString(CultureInfo.InvariantCulture));
+
+/// <summary>What a reference says of the place that it refers to.</summary>
+internal enum ReferenceForm
+{
+    /// <summary>The words that its bookmark holds.</summary>
+    Words,
+
+    /// <summary>The number of its heading.</summary>
+    HeadingNumber,
+
+    /// <summary>The mark of its footnote.</summary>
+    NoteMark,
+}
+
+/// <summary>A reference to a bookmark.</summary>
+internal sealed record GalleyReference(string Bookmark, string Result, CharacterFormat Format = CharacterFormat.Plain, ReferenceForm Form = ReferenceForm.Words) : GalleyField(Result, Format);
+
+/// <summary>The start of a list of contents, which goes on in later paragraphs.</summary>
+/// <param name="Levels">How many levels of headings it lists.</param>
+/// <param name="Sequence">The kind of captions that it lists instead; null for headings.</param>
+internal sealed record GalleyContentsBegin(int Levels, string? Sequence) : GalleyInline;
+
+/// <summary>The end of such a list.</summary>
+internal sealed record GalleyContentsEnd : GalleyInline;
+
+/// <summary>The page on which a bookmark of a block stands.</summary>
+internal sealed record GalleyPageNumber(string Bookmark, BlockId Block, CharacterFormat Format = CharacterFormat.Plain) : GalleyInline;
+
+/// <summary>A word across the page; it hangs in a header.</summary>
+internal sealed record GalleyWatermark(string Word, Length Room) : GalleyInline;
+
+/// <summary>How many pages the document has.</summary>
+internal sealed record GalleyPageCount(CharacterFormat Format = CharacterFormat.Plain) : GalleyInline;
+
+/// <summary>The mark of a footnote in the text.</summary>
+internal sealed record GalleyNoteMark(int Number) : GalleyInline;
+
+/// <summary>The mark of a footnote before its own text.</summary>
+internal sealed record GalleyOwnNoteMark : GalleyInline;
+
+internal sealed record GalleyFormula(Formula Formula) : GalleyInline;
+
+/// <summary>Something around other inlines.</summary>
+internal abstract record GalleyContainer(ImmutableArray<GalleyInline> Content) : GalleyInline;
+
+internal sealed record GalleyBookmark(string Name, ImmutableArray<GalleyInline> Content) : GalleyContainer(Content);
+
+/// <summary>A link to a place outside the document.</summary>
+internal sealed record GalleyLink(string Target, ImmutableArray<GalleyInline> Content) : GalleyContainer(Content);
+
+/// <summary>A link to a bookmark of the document.</summary>
+internal sealed record GalleyAnchor(string Bookmark, ImmutableArray<GalleyInline> Content) : GalleyContainer(Content);
+
+/// <summary>A content control with a tag: a slot of a house.</summary>
+internal sealed record GalleyControl(string Tag, ImmutableArray<GalleyInline> Content) : GalleyContainer(Content);
+
+/// <summary>Text in a character style of the house.</summary>
+internal sealed record GalleyStyled(CharacterStyle Style, ImmutableArray<GalleyInline> Content) : GalleyContainer(Content);
+
+/// <summary>Text in a colour of six hexadecimal digits.</summary>
+internal sealed record GalleyColoured(string Colour, ImmutableArray<GalleyInline> Content) : GalleyContainer(Content);
+
+internal sealed record GalleyPicture(Picture Picture, Length Width, Length Height, string Name, string Description) : GalleyInline
+{
+    /// <summary>Whether it lies behind the text, from the corner of the page.</summary>
+    public bool IsBehind { get; init; }
+}
+
+internal sealed record GalleyChart(Chart Chart, ChartNumbers Numbers, Length Width, Length Height, string Name, string Description) : GalleyInline;
