@@ -159,7 +159,7 @@ public sealed class BatchTests : IDisposable
         File.WriteAllText(path, text[..^30]);
         var result = Of(Plain).Run(Into);
         Assert.Equal("1 made, 2 unchanged, 0 failed", Of(result));
-        Assert.Contains("this line is torn", Assert.Single(result.Diagnostics).Message, StringComparison.Ordinal);
+        Assert.Contains("this ledger line cannot be read", Assert.Single(result.Diagnostics).Message, StringComparison.Ordinal);
         Assert.Empty(Directory.GetFiles(Into, "*kept*"));
         File.AppendAllText(path, "{\"ledger\":2,\"event\":\"batch\",\"at\":\"2026-11-23T20:00:00+00:00\"}\n");
         Assert.Contains("this ledger is of version 2; this Fennick reads version 1", Assert.Throws<ReportException>(() => Of(Plain).Run(Into)).Message, StringComparison.Ordinal);

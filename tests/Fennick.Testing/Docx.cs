@@ -33,6 +33,9 @@ public sealed class Docx
     /// <summary>The names of the parts in the order of the package.</summary>
     public IReadOnlyList<string> Names { get; }
 
+    /// <summary>The width of the text on the document's last pages, in twips.</summary>
+    public int TextWidth => Body.Elements(W + "sectPr").Select(s => Number(s, "pgSz", "w") - Number(s, "pgMar", "left") - Number(s, "pgMar", "right")).Single();
+
     public XElement Body => Xml("word/document.xml").Root!.Element(W + "body")!;
 
     public byte[] Bytes(string name) => parts[name];
@@ -70,4 +73,6 @@ public sealed class Docx
         "footnoteReference" => "*",
         _ => "",
     }));
+
+    private static int Number(XElement section, string element, string attribute) => (int)section.Element(W + element)!.Attribute(W + attribute)!;
 }

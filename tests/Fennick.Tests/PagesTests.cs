@@ -26,6 +26,30 @@ public sealed class PagesTests : IDisposable
         return Text(docx.Xml($"word/{(string?)target.Attribute("Target")}").Root!);
     }
 
+    [Theory]
+    // The share of an em that a letter of English prose takes on average, spaces included, measured in pages of another word processor.
+    [InlineData("tansy", 0.431)]
+    [InlineData("flint", 0.477)]
+    [InlineData("heron", 0.445)]
+    public void Lines_of_the_houses_can_be_read_on_any_paper(string house, double letter)
+    {
+        foreach (var paper in new[] { "A4", "letter", "A5" })
+        {
+            var (width, height) = PageLayout.Paper(paper)!.Value;
+            var docx = Save(new Report { House = House.Find(house), Page = new PageLayout { Width = width, Height = height } }.Text($"Text."));
+            var points = (int)docx.Xml("word/styles.xml").Root!.Element(W + "docDefaults")!.Descendants(W + "sz").Single().Attribute(W + "val")! / 2.0;
+            Assert.InRange(points, 10.5, 11);
+            Assert.InRange(docx.TextWidth / 20.0 / (points * letter), 60, 75);
+            var margins = docx.Body.Element(W + "sectPr")!.Element(W + "pgMar")!;
+            Assert.True((int)margins.Attribute(W + "right")! > (int)margins.Attribute(W + "left")!);
+        }
+        // Tables that lie across take all but narrow margins.
+        var across = Save(new Report { House = House.Find(house) }.Add(new Landscape([new Paragraph("Text.")])));
+        Assert.Equal("landscape", (string?)across.Body.Descendants(W + "pgSz").First().Attribute(W + "orient"));
+        var sides = across.Body.Descendants(W + "pgMar").First();
+        Assert.Equal((1347, 1347), ((int)sides.Attribute(W + "left")!, (int)sides.Attribute(W + "right")!));
+    }
+
     [Fact]
     public void The_layout_of_a_report_changes_paper_margins_headers_and_numbers()
     {

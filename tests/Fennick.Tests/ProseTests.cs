@@ -77,7 +77,7 @@ public sealed class ProseTests : IDisposable
         File.WriteAllBytes(folder.File("wide one.png"), wide);
         var docx = Save($"![A wide map]({folder.File("wide%20one.png")})\n\nIn a line ![too]({folder.File("wide%20one.png")}) again.");
         Assert.Equal(["A wide map", "too"], docx.Body.Descendants(Docx.Wp + "docPr").Select(d => (string?)d.Attribute("descr")));
-        Assert.Equal([5_400_000, 5_400_000], docx.Body.Descendants(Docx.Wp + "extent").Select(e => (long)e.Attribute("cx")!));
+        Assert.Equal([4_464_000, 4_464_000], docx.Body.Descendants(Docx.Wp + "extent").Select(e => (long)e.Attribute("cx")!));
         Assert.Equal("Figure", (string?)docx.Body.Descendants(Docx.W + "pStyle").First().Attribute(Docx.W + "val"));
         Assert.Single(docx.Names, n => n.StartsWith("word/media/", StringComparison.Ordinal));
     }

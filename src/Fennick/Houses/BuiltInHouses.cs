@@ -7,13 +7,14 @@ namespace Fennick.Houses;
 /// <summary>The houses that Fennick brings along.</summary>
 internal static class BuiltInHouses
 {
-    /// <summary>Serif text, bold sans-serif heads, leaf green with a line of tansy yellow: the house of a report that names none.</summary>
+    /// <summary>Serif text and heads, tables and captions in sans serif, leaf green with a line of tansy yellow: the house of a report that names none.</summary>
     public static HouseDesign Tansy { get; } = new()
     {
         Name = "tansy",
         BodyFamily = "Cambria",
-        HeadingFamily = "Calibri",
-        Page = PageGeometry.A4(sides: Length.Centimetres(3), top: Length.Centimetres(2.6), bottom: Length.Centimetres(2.6)),
+        HeadingFamily = "Cambria",
+        TableFamily = "Calibri",
+        Page = PageGeometry.A4(measure: Length.Centimetres(12.4), top: Length.Centimetres(2.6), bottom: Length.Centimetres(2.6)),
         Colours = Palette("20262A", "1D4B40", "F2F0E4", "2B6E5E", "DDA91C", "4A86B5", "7B3F61", "A5A294", "93C4D6", "1F6287"),
         Styles = CreateStyles(),
         CharacterStyles =
@@ -40,11 +41,12 @@ internal static class BuiltInHouses
         Name = "flint",
         BodyFamily = "Arial",
         HeadingFamily = "Arial",
-        Page = PageGeometry.A4(sides: Length.Centimetres(2.5), top: Length.Centimetres(2.2), bottom: Length.Centimetres(2.2)),
+        TableFamily = null,
+        Page = PageGeometry.A4(measure: Length.Centimetres(13), top: Length.Centimetres(2.2), bottom: Length.Centimetres(2.2)),
         Colours = Palette("1E2428", "26323C", "EEF1F3", "44607A", "CF5B34", "6F8CA3", "8C2F39", "868F96", "B9CCD8", "2B5F8C"),
         Styles = Changed(style => style.Role switch
         {
-            StyleRole.Body => style with { Points = 9.5, Lines = 1.24, After = Pt(6.5) },
+            StyleRole.Body => style with { Points = 10.5, Lines = 1.24, After = Pt(7) },
             StyleRole.Title => style with { Points = 25, RuleAbove = null, RuleBelow = new ParagraphRule(24, 8, ThemeColour.Accent2), After = Pt(10) },
             StyleRole.Subtitle => style with { Points = 13, Colour = ThemeColour.Text },
             StyleRole.Heading1 => style with { Points = 15, RuleBelow = new ParagraphRule(6, 3, ThemeColour.Accent2), After = Pt(8) },
@@ -52,19 +54,20 @@ internal static class BuiltInHouses
             StyleRole.Heading3 => style with { Points = 10, Colour = ThemeColour.Text },
             StyleRole.Quotation => style with { Italic = false, Colour = ThemeColour.Accent1 },
             StyleRole.Caption or StyleRole.FigureCaption => style with { Points = 9, Colour = ThemeColour.Accent1 },
-            _ => style with { Points = style.Points == BodyPoints ? 9.5 : style.Points },
+            _ => style with { Points = style.Points == BodyPoints ? 10.5 : style.Points },
         }),
         Rulings = [.. RulingDesign.Tansy.Take(4)],
         FigureShape = 0.46,
     };
 
-    /// <summary>Light serif heads over sans-serif text, wide margins, a centred title: water blue with a rust line.</summary>
+    /// <summary>Sans serif with large, light heads, wide margins, a centred title: water blue with a rust line.</summary>
     public static HouseDesign Heron { get; } = Tansy with
     {
         Name = "heron",
         BodyFamily = "Calibri",
-        HeadingFamily = "Cambria",
-        Page = PageGeometry.A4(sides: Length.Centimetres(3.4), top: Length.Centimetres(3), bottom: Length.Centimetres(2.8)),
+        HeadingFamily = "Calibri",
+        TableFamily = null,
+        Page = PageGeometry.A4(measure: Length.Centimetres(12.4), top: Length.Centimetres(3), bottom: Length.Centimetres(2.8)),
         Colours = Palette("2B2B2B", "28475C", "F6F1E8", "33658A", "B9512F", "7FA3B8", "6B4C7A", "8F8A80", "C9D8E0", "2A6A93"),
         Styles = Changed(style => style.Role switch
         {
@@ -117,7 +120,7 @@ internal static class BuiltInHouses
         var cell = new ParagraphStyle(StyleRole.TableText, "TableText", "Table Text")
         {
             IsBuiltIn = false,
-            Font = FontSlot.Heading,
+            Font = FontSlot.Table,
             Points = TableSizes[0],
             Before = Pt(1.5),
             After = Pt(1.5),
@@ -136,7 +139,7 @@ internal static class BuiltInHouses
         };
         var caption = new ParagraphStyle(StyleRole.Caption, "Caption", "caption")
         {
-            Font = FontSlot.Heading,
+            Font = FontSlot.Table,
             Points = 10,
             Bold = true,
             Colour = ThemeColour.StrongText,
@@ -165,14 +168,14 @@ internal static class BuiltInHouses
                 RuleAbove = new ParagraphRule(36, 14, ThemeColour.Accent2), Next = StyleRole.Subtitle, Priority = 10,
             },
             new(StyleRole.Subtitle, "Subtitle", "Subtitle") { Font = FontSlot.Heading, Points = 14.5, Colour = ThemeColour.Accent1, After = Pt(14), KeepWithNext = true, KeepLines = true, Priority = 11 },
-            new(StyleRole.Author, "Author", "Author") { IsBuiltIn = false, Font = FontSlot.Heading, Points = 10.5, Bold = true, After = Pt(0), KeepWithNext = true, Next = StyleRole.Date, Priority = 12 },
-            new(StyleRole.Date, "Date", "Date") { Font = FontSlot.Heading, Points = 10.5, After = Pt(22), Priority = 12 },
+            new(StyleRole.Author, "Author", "Author") { IsBuiltIn = false, Font = FontSlot.Table, Points = 10.5, Bold = true, After = Pt(0), KeepWithNext = true, Next = StyleRole.Date, Priority = 12 },
+            new(StyleRole.Date, "Date", "Date") { Font = FontSlot.Table, Points = 10.5, After = Pt(22), Priority = 12 },
             Heading(1, 17, before: 22, after: 6, ThemeColour.StrongText),
             Heading(2, 13, before: 16, after: 4, ThemeColour.StrongText),
             Heading(3, 11.5, before: 13, after: 3, ThemeColour.Accent1),
-            Heading(4, 10.5, before: 11, after: 2, ThemeColour.Text),
-            Heading(5, 10.5, before: 10, after: 2, ThemeColour.Accent1) with { Bold = false, Italic = true },
-            Heading(6, 10.5, before: 10, after: 2, ThemeColour.Text) with { Bold = false, Italic = true },
+            Heading(4, 11, before: 11, after: 2, ThemeColour.Text),
+            Heading(5, 11, before: 10, after: 2, ThemeColour.Accent1) with { Bold = false, Italic = true },
+            Heading(6, 11, before: 10, after: 2, ThemeColour.Text) with { Bold = false, Italic = true },
             list,
             list with { Role = StyleRole.ListNumber, Id = "ListNumber", Name = "List Number", Next = StyleRole.ListNumber },
             list with { Role = StyleRole.ListContinue, Id = "ListContinue", Name = "List Continue", Hanging = Length.Zero, Next = StyleRole.ListContinue },
@@ -189,13 +192,13 @@ internal static class BuiltInHouses
             caption with { Role = StyleRole.FigureCaption, Id = "FigureCaption", Name = "Figure Caption", IsBuiltIn = false, BasedOn = StyleRole.Caption, Before = Pt(3), After = Pt(13), KeepWithNext = false },
             new(StyleRole.Figure, "Figure", "Figure") { IsBuiltIn = false, Points = body, Before = Pt(9), After = Pt(2), KeepWithNext = true, Next = StyleRole.Caption, Priority = 35 },
             cell,
-            cell with { Role = StyleRole.TableNumber, Id = "TableNumber", Name = "Table Number", RightAligned = true, Next = StyleRole.TableNumber },
-            cell with { Role = StyleRole.TableHead, Id = "TableHead", Name = "Table Head", Bold = true, Colour = ThemeColour.StrongText, KeepWithNext = true, Next = StyleRole.TableHead },
-            cell with { Role = StyleRole.TableHeadNumber, Id = "TableHeadNumber", Name = "Table Head Number", Bold = true, Colour = ThemeColour.StrongText, KeepWithNext = true, RightAligned = true, Next = StyleRole.TableHeadNumber },
-            cell with { Role = StyleRole.TableGroup, Id = "TableGroup", Name = "Table Group", Bold = true, Before = Pt(4), KeepWithNext = true },
+            cell with { BasedOn = StyleRole.TableText, Role = StyleRole.TableNumber, Id = "TableNumber", Name = "Table Number", RightAligned = true, Next = StyleRole.TableNumber },
+            cell with { BasedOn = StyleRole.TableText, Role = StyleRole.TableHead, Id = "TableHead", Name = "Table Head", Bold = true, Colour = ThemeColour.StrongText, KeepWithNext = true, Next = StyleRole.TableHead },
+            cell with { BasedOn = StyleRole.TableHead, Role = StyleRole.TableHeadNumber, Id = "TableHeadNumber", Name = "Table Head Number", Bold = true, Colour = ThemeColour.StrongText, KeepWithNext = true, RightAligned = true, Next = StyleRole.TableHeadNumber },
+            cell with { BasedOn = StyleRole.TableText, Role = StyleRole.TableGroup, Id = "TableGroup", Name = "Table Group", Bold = true, Before = Pt(4), KeepWithNext = true },
             .. Smaller(1, "Small"),
             .. Smaller(2, "Smallest"),
-            new(StyleRole.Note, "Note", "Note") { IsBuiltIn = false, Font = FontSlot.Heading, Points = 8.5, Before = Pt(4), After = Pt(13), KeepLines = true, Priority = 41 },
+            new(StyleRole.Note, "Note", "Note") { IsBuiltIn = false, Font = FontSlot.Table, Points = 8.5, Before = Pt(4), After = Pt(13), KeepLines = true, Priority = 41 },
             new(StyleRole.ContentsHeading, "TOCHeading", "TOC Heading") { Font = FontSlot.Heading, Points = 15, Bold = true, Colour = ThemeColour.StrongText, Before = Pt(18), After = Pt(7), KeepWithNext = true, KeepLines = true, Priority = 39 },
             .. Enumerable.Range(1, 6).Select(level => new ParagraphStyle(StyleRole.Contents1 + level - 1, $"TOC{level}", $"toc {level}")
             {
@@ -216,13 +219,13 @@ internal static class BuiltInHouses
             new(StyleRole.Equation, "Equation", "Equation") { IsBuiltIn = false, Points = body, Before = Pt(4), After = Pt(8), Next = StyleRole.Body, Priority = 38 },
             new(StyleRole.EquationNumber, "EquationNumber", "Equation Number") { IsBuiltIn = false, Points = body, Before = Pt(4), After = Pt(8), RightAligned = true, Next = StyleRole.EquationNumber, Priority = 38 },
             new(StyleRole.Source, "Bibliography", "Bibliography") { Points = body, Lines = 1.18, After = Pt(4), IndentLeft = Cm(0.9), Hanging = Cm(0.9), Next = StyleRole.Source, Priority = 37 },
-            new(StyleRole.Header, "Header", "header") { Font = FontSlot.Heading, Points = 8.5, Colour = ThemeColour.Accent1, RightTabAtTextWidth = true, Next = StyleRole.Header },
-            new(StyleRole.Footer, "Footer", "footer") { Font = FontSlot.Heading, Points = 8.5, Colour = ThemeColour.Accent1, RightTabAtTextWidth = true, Next = StyleRole.Footer },
+            new(StyleRole.Header, "Header", "header") { Font = FontSlot.Table, Points = 8.5, Colour = ThemeColour.Accent1, RightTabAtTextWidth = true, Next = StyleRole.Header },
+            new(StyleRole.Footer, "Footer", "footer") { Font = FontSlot.Table, Points = 8.5, Colour = ThemeColour.Accent1, RightTabAtTextWidth = true, Next = StyleRole.Footer },
             new(StyleRole.Spacer, "Spacer", "Spacer") { IsBuiltIn = false, Points = 4, After = Pt(5) },
         ];
     }
 
-    private const double BodyPoints = 10.5;
+    private const double BodyPoints = 11;
 
     private static double[] TableSizes => [9.5, 8.5, 7.5];
 

@@ -374,7 +374,7 @@ internal sealed partial class FileDresser
         var hasDefault = sheet.Default("paragraph") is not null;
         var made = Fragment(xml =>
         {
-            foreach (var role in finder.MadeStyles) StylesPart.WriteStyle(xml, design, design.Style(role), isDefault: role == StyleRole.Body && !hasDefault);
+            foreach (var role in finder.MadeStyles) StylesPart.WriteStyle(xml, design, design.Style(role), isDefault: role == StyleRole.Body && !hasDefault, saysAll: true);
             foreach (var style in finder.MadeCharacterStyles) StylesPart.WriteCharacterStyle(xml, design, style);
             foreach (var ruling in finder.MadeRulings) StylesPart.WriteRuling(xml, design, ruling);
         }).Elements().ToArray();

@@ -26,7 +26,7 @@ internal static class HouseDresser
         if (Livery.AccentOf(house) is { } accent) design = design with { Colours = design.Colours.SetItems(Palette.From(accent)) };
         if (house.Cover is not null) design = design with { Styles = [.. design.Styles.Select(s => OnCover(s, design.Page))] };
         if (house.NumbersHeadings == true) design = design with { HeadingLevels = HeadingLevel.Decimal };
-        if (house.Font is { } font) design = design with { BodyFamily = font, HeadingFamily = font };
+        if (house.Font is { } font) design = design with { BodyFamily = font, HeadingFamily = font, TableFamily = null };
         return new DressedHouse(design, language, HouseParts.Create(design, language), FontWidths.Instance);
     }
 

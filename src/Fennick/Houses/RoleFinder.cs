@@ -75,6 +75,7 @@ internal sealed class RoleFinder
             Name = name,
             BodyFamily = body.Family!,
             HeadingFamily = headingFamily,
+            TableFamily = null,
             HasThemeFamilies = theme.Heading == headingFamily,
             CodeFamily = made.Contains(StyleRole.Listing) ? Model.CodeFamily : styles[(int)StyleRole.Listing]!.Family!,
             Page = page,

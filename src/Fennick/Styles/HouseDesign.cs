@@ -14,6 +14,9 @@ internal sealed record HouseDesign
 
     public required string HeadingFamily { get; init; }
 
+    /// <summary>The family of tables, captions, notes, headers and footers; that of headings if null.</summary>
+    public string? TableFamily { get; init; }
+
     public string CodeFamily { get; init; } = "Courier New";
 
     public required PageGeometry Page { get; init; }
@@ -79,5 +82,5 @@ internal sealed record HouseDesign
 
     public string Family(ParagraphStyle style) => style.Family ?? Family(style.Font);
 
-    public string Family(FontSlot slot) => slot switch { FontSlot.Body => BodyFamily, FontSlot.Heading => HeadingFamily, _ => CodeFamily };
+    public string Family(FontSlot slot) => slot switch { FontSlot.Body => BodyFamily, FontSlot.Heading => HeadingFamily, FontSlot.Table => TableFamily ?? HeadingFamily, _ => CodeFamily };
 }

@@ -3,6 +3,11 @@ namespace Fennick.Styles;
 /// <summary>A page: its size and margins.</summary>
 internal sealed record PageGeometry(Length Width, Length Height, Length Top, Length Bottom, Length Left, Length Right, Length HeaderDistance, Length FooterDistance)
 {
+    private const double SmallestShare = 0.7;
+    private const double LandscapeSide = 0.08;
+    private const double WidestText = 0.76;
+    private const double InnerShare = 0.42;
+
     /// <summary>What the binding takes from the width beside the margins.</summary>
     public Length Gutter { get; init; }
 
@@ -12,18 +17,41 @@ internal sealed record PageGeometry(Length Width, Length Height, Length Top, Len
 
     public bool IsLandscape => Width > Height;
 
-    /// <summary>The page a quarter turned; its margins turn with it.</summary>
-    public PageGeometry Turned => new(Height, Width, Left, Right, Top, Bottom, HeaderDistance, FooterDistance) { Gutter = Gutter };
+    /// <summary>The width of text that is good to read, where the side margins follow from it and the paper; null where they are given.</summary>
+    public Length? Measure { get; init; }
+
+    /// <summary>The page a quarter turned; given margins turn with it.</summary>
+    public PageGeometry Turned => Measure is null ? new(Height, Width, Left, Right, Top, Bottom, HeaderDistance, FooterDistance) { Gutter = Gutter } : (this with { Width = Height, Height = Width }).WithSides();
 
     /// <summary>The page with another layout on top; where the paper turns, its margins turn with it.</summary>
     public PageGeometry With(PageLayout layout)
     {
         var page = this;
-        if (layout.Width is { } width && layout.Height is { } height) page = page with { Width = page.IsLandscape ? height : width, Height = page.IsLandscape ? width : height };
+        if (layout.Width is { } width && layout.Height is { } height) page = page.On(page.IsLandscape ? height : width, page.IsLandscape ? width : height);
         if (layout.IsLandscape is { } lies && lies != page.IsLandscape) page = page.Turned;
+        if (layout.Left is not null || layout.Right is not null) page = page with { Measure = null };
         return page with { Top = layout.Top?.Of(page.Height) ?? page.Top, Bottom = layout.Bottom?.Of(page.Height) ?? page.Bottom, Left = layout.Left?.Of(page.Width) ?? page.Left, Right = layout.Right?.Of(page.Width) ?? page.Right };
     }
 
-    public static PageGeometry A4(Length sides, Length top, Length bottom) =>
-        new(Length.Millimetres(210), Length.Millimetres(297), top, bottom, sides, sides, Length.Millimetres(12.5), Length.Millimetres(12.5));
+    /// <summary>An A4 page whose text is as wide as is good to read; what is left goes to the margins, more of it to the outer one.</summary>
+    public static PageGeometry A4(Length measure, Length top, Length bottom) =>
+        (new PageGeometry(Length.Millimetres(210), Length.Millimetres(297), top, bottom, Length.Zero, Length.Zero, Length.Millimetres(12.5), Length.Millimetres(12.5)) { Measure = measure }).WithSides();
+
+    /// <summary>The page on other paper, with margins in proportion.</summary>
+    private PageGeometry On(Length width, Length height)
+    {
+        var page = this with { Width = width, Height = height };
+        if (Measure is null) return page;
+        var share = Math.Clamp(height.Points / Height.Points, SmallestShare, 1);
+        return (page with { Top = Top * share, Bottom = Bottom * share }).WithSides();
+    }
+
+    /// <summary>The page with the side margins that its measure leaves. On paper that lies across there are no lines to read but wide tables: it takes all but narrow margins.</summary>
+    private PageGeometry WithSides()
+    {
+        if (IsLandscape) return this with { Left = Width * LandscapeSide, Right = Width * LandscapeSide };
+        var widest = Width * WidestText;
+        var rest = Width - (Measure!.Value < widest ? Measure.Value : widest);
+        return this with { Left = rest * InnerShare, Right = rest - (rest * InnerShare) };
+    }
 }

@@ -7,6 +7,9 @@ internal enum FontSlot
 {
     Body,
     Heading,
+
+    /// <summary>Tables, captions, notes, headers and footers.</summary>
+    Table,
     Code,
 }
 

@@ -10,7 +10,7 @@ internal static class FontTablePart
         using (xml.Element("w:fonts"u8))
         {
             xml.Attribute("xmlns:w"u8, Namespaces.Main);
-            foreach (var family in new[] { house.BodyFamily, house.HeadingFamily, house.CodeFamily }.Distinct())
+            foreach (var family in new[] { house.BodyFamily, house.HeadingFamily, house.TableFamily ?? house.HeadingFamily, house.CodeFamily }.Distinct())
             {
                 using (xml.Element("w:font"u8))
                 {

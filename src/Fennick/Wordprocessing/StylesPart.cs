@@ -50,8 +50,13 @@ internal static class StylesPart
         <w:latentStyles w:defLockedState="0" w:defUIPriority="99" w:defSemiHidden="0" w:defUnhideWhenUsed="0" w:defQFormat="0" w:count="376"><w:lsdException w:name="toc 1" w:semiHidden="1" w:uiPriority="39" w:unhideWhenUsed="1"/><w:lsdException w:name="toc 2" w:semiHidden="1" w:uiPriority="39" w:unhideWhenUsed="1"/><w:lsdException w:name="toc 3" w:semiHidden="1" w:uiPriority="39" w:unhideWhenUsed="1"/><w:lsdException w:name="footnote text" w:semiHidden="1" w:unhideWhenUsed="1"/><w:lsdException w:name="annotation text" w:semiHidden="1" w:unhideWhenUsed="1"/><w:lsdException w:name="header" w:semiHidden="1" w:unhideWhenUsed="1"/><w:lsdException w:name="Table Grid" w:uiPriority="39"/><w:lsdException w:name="Placeholder Text" w:semiHidden="1"/></w:latentStyles>
         """u8);
 
-    /// <summary>Writes a paragraph style; what its base says already is not said again.</summary>
-    public static void WriteStyle(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style, bool isDefault = false)
+    /// <summary>Writes a paragraph style; what its base says already is not said again, so that whoever changes the base changes all that stand on it.</summary>
+    /// <param name="xml">The writer.</param>
+    /// <param name="house">The house.</param>
+    /// <param name="style">The style.</param>
+    /// <param name="isDefault">Whether it is that of paragraphs without a style.</param>
+    /// <param name="saysAll">Whether it says its size and spacing in any case: what a house of others says of its base is not all known.</param>
+    public static void WriteStyle(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style, bool isDefault = false, bool saysAll = false)
     {
         var below = style.BasedOn is { } baseRole ? house.Style(baseRole) : null;
         using (xml.Element("w:style"u8))
@@ -70,18 +75,19 @@ internal static class StylesPart
                 return;
             }
             xml.Empty("w:qFormat"u8);
-            WriteParagraphProperties(xml, house, style, below);
-            if (!isDefault) WriteRunProperties(xml, house, style, below);
+            WriteParagraphProperties(xml, house, style, below, saysAll || below is null);
+            if (!isDefault) WriteRunProperties(xml, house, style, below, saysAll || below is null);
         }
     }
 
-    private static void WriteParagraphProperties(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style, ParagraphStyle? below)
+    private static void WriteParagraphProperties(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style, ParagraphStyle? below, bool saysAll)
     {
         using (xml.Element("w:pPr"u8))
         {
-            if (style.KeepWithNext) xml.Empty("w:keepNext"u8);
-            else if (below is { KeepWithNext: true }) xml.Value("w:keepNext"u8, "0"u8);
-            if (style.KeepLines) xml.Empty("w:keepLines"u8);
+            if (saysAll ? style.KeepWithNext : style.KeepWithNext && !below!.KeepWithNext) xml.Empty("w:keepNext"u8);
+            else if (!style.KeepWithNext && below is { KeepWithNext: true }) xml.Value("w:keepNext"u8, "0"u8);
+            if (saysAll ? style.KeepLines : style.KeepLines && !below!.KeepLines) xml.Empty("w:keepLines"u8);
+            else if (!style.KeepLines && below is { KeepLines: true }) xml.Value("w:keepLines"u8, "0"u8);
             if (style.OutlineLevel is { } counted && !house.HeadingLevels.IsEmpty) NumberingPart.WriteHeadingPlace(xml, counted, NumberingPart.HeadingNumber);
             WriteRules(xml, house, style);
             if (style.Shaded) WriteShading(xml, house, ThemeColour.Tint);
@@ -95,14 +101,21 @@ internal static class StylesPart
                     xml.Attribute("w:pos"u8, house.Page.TextWidth.Twips);
                 }
             }
-            using (xml.Element("w:spacing"u8))
+            if (saysAll || style.Before != below!.Before || style.After != below.After || style.Lines != below.Lines)
             {
-                xml.Attribute("w:before"u8, style.Before.Twips);
-                xml.Attribute("w:after"u8, style.After.Twips);
-                xml.Attribute("w:line"u8, (int)Math.Round(style.Lines * 240));
-                xml.Attribute("w:lineRule"u8, "auto"u8);
+                using (xml.Element("w:spacing"u8))
+                {
+                    if (saysAll || style.Before != below!.Before) xml.Attribute("w:before"u8, style.Before.Twips);
+                    if (saysAll || style.After != below!.After) xml.Attribute("w:after"u8, style.After.Twips);
+                    if (saysAll || style.Lines != below!.Lines)
+                    {
+                        xml.Attribute("w:line"u8, (int)Math.Round(style.Lines * 240));
+                        xml.Attribute("w:lineRule"u8, "auto"u8);
+                    }
+                }
             }
-            if (IsIndented(style) || IsIndented(below))
+            var isAsBelow = !saysAll && (style.IndentLeft, style.IndentRight, style.Hanging, style.FirstLine) == (below!.IndentLeft, below.IndentRight, below.Hanging, below.FirstLine);
+            if (!isAsBelow && (IsIndented(style) || IsIndented(below)))
             {
                 using (xml.Element("w:ind"u8))
                 {
@@ -112,9 +125,12 @@ internal static class StylesPart
                     else if (IsIndented(below)) xml.Attribute("w:firstLine"u8, style.FirstLine.Twips);
                 }
             }
-            if (style.RightAligned) xml.Value("w:jc"u8, "right"u8);
-            else if (style.Centred) xml.Value("w:jc"u8, "center"u8);
-            else if (!style.Justified && below is { RightAligned: true } or { Centred: true } or { Justified: true }) xml.Value("w:jc"u8, "left"u8);
+            if (saysAll || (style.RightAligned, style.Centred, style.Justified) != (below!.RightAligned, below.Centred, below.Justified))
+            {
+                if (style.RightAligned) xml.Value("w:jc"u8, "right"u8);
+                else if (style.Centred) xml.Value("w:jc"u8, "center"u8);
+                else if (!style.Justified && below is { RightAligned: true } or { Centred: true } or { Justified: true }) xml.Value("w:jc"u8, "left"u8);
+            }
             if (style.OutlineLevel is { } level) xml.Value("w:outlineLvl"u8, level);
         }
     }
@@ -131,17 +147,17 @@ internal static class StylesPart
         }
     }
 
-    private static void WriteRunProperties(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style, ParagraphStyle? below)
+    private static void WriteRunProperties(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style, ParagraphStyle? below, bool saysAll)
     {
         using (xml.Element("w:rPr"u8))
         {
-            if (below is null || style.Font != below.Font) WriteFont(xml, house, style.Font);
+            if (below is null || style.Font != below.Font) WriteFont(xml, house, style.Font, overAnother: below is not null);
             WriteToggle("<w:b/><w:bCs/>"u8, "<w:b w:val=\"0\"/><w:bCs w:val=\"0\"/>"u8, style is { Bold: true, LeavesBold: false }, below is { Bold: true, LeavesBold: false });
             WriteToggle("<w:i/><w:iCs/>"u8, "<w:i w:val=\"0\"/><w:iCs w:val=\"0\"/>"u8, style.Italic, below?.Italic);
             if (style.NoProofing) xml.Empty("w:noProof"u8);
             if (style.Hex is { } hex) xml.Value("w:color"u8, hex);
             else if (style.Colour != (below?.Colour ?? ThemeColour.Text)) WriteColour(xml, house, style.Colour);
-            WriteSize(xml, style.Points);
+            if (saysAll || style.Points != below!.Points) WriteSize(xml, style.Points);
         }
 
         void WriteToggle(ReadOnlySpan<byte> on, ReadOnlySpan<byte> off, bool isOn, bool? wasOn)
@@ -151,12 +167,19 @@ internal static class StylesPart
         }
     }
 
-    internal static void WriteFont(Utf8XmlWriter xml, HouseDesign house, FontSlot slot)
+    internal static void WriteFont(Utf8XmlWriter xml, HouseDesign house, FontSlot slot, bool overAnother = false)
     {
-        if (slot == FontSlot.Body) return;
+        if (slot == FontSlot.Body && !overAnother) return;
         using (xml.Element("w:rFonts"u8))
         {
-            if (slot == FontSlot.Heading && house.HasThemeFamilies)
+            if (slot == FontSlot.Body && house.HasThemeFamilies)
+            {
+                xml.Attribute("w:asciiTheme"u8, "minorHAnsi"u8);
+                xml.Attribute("w:eastAsiaTheme"u8, "minorEastAsia"u8);
+                xml.Attribute("w:hAnsiTheme"u8, "minorHAnsi"u8);
+                xml.Attribute("w:cstheme"u8, "minorBidi"u8);
+            }
+            else if ((slot == FontSlot.Heading || (slot == FontSlot.Table && house.TableFamily is null)) && house.HasThemeFamilies)
             {
                 xml.Attribute("w:asciiTheme"u8, "majorHAnsi"u8);
                 xml.Attribute("w:eastAsiaTheme"u8, "majorEastAsia"u8);
