@@ -308,7 +308,7 @@ public sealed class HouseSettingsTests : IDisposable
         var (docx, _) = Write("title: x", "{figure lark, width 40 %: The lark}\n![A lark over water](lark.svg)", inForeignHouse: false);
         Assert.Contains(docx.Names, n => n.EndsWith(".svg", StringComparison.Ordinal));
         var extent = docx.Body.Descendants(Wp + "extent").Single();
-        Assert.Equal(0.4 * 15, (long)extent.Attribute("cx")! / 360_000.0, 0.01);
+        Assert.Equal(0.4 * 12.4, (long)extent.Attribute("cx")! / 360_000.0, 0.01);
         Assert.Throws<ReportException>(() => Picture.Read(folder.File("lark.svg")));
     }
 }

@@ -319,7 +319,7 @@ public sealed class ManuscriptTests : IDisposable
         { "---\ntitle: X\n---\n", "report.ms.md:1:1: error: a block between dashes holds no settings" },
         { Step("table t", "captoin: X\n=>\nTable.Of([1]).Column(\"a\", v => v)"), "report.ms.md:2:1: error: `captoin` is not a setting of a `table` step; did you mean `caption`?" },
         { Step("table t", "caption: X\nTable.Of([1]).Column(\"a\", v => v)"), "report.ms.md:2:1: error: the head of this step has no end" },
-        { Step("table t", "width: 3 cm\n=>\nTable.Of([1]).Column(\"a\", v => v)"), "`width` is not a setting of a `table` step" },
+        { Step("table t", "height: 3 cm\n=>\nTable.Of([1]).Column(\"a\", v => v)"), "`height` is not a setting of a `table` step" },
         { Step("figure f", "width: 3 km\n=>\nChart.Columns([1], v => v, v => v)"), "report.ms.md:2:8: error: `3 km` is not a length" },
         { Step("tabel t", "1"), "report.ms.md:1:1: error: `tabel` is not a role of a step; did you mean `table`?" },
         { "```cs table t\n1\n```\n", "report.ms.md:1:1: error: `cs table t` is neither a step nor a listing" },

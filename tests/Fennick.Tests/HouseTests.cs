@@ -99,6 +99,25 @@ public sealed class HouseTests : IDisposable
     }
 
     [Fact]
+    public void Heads_that_a_table_style_sets_in_white_are_seen_in_every_row_and_ruling()
+    {
+        const string White = "<w:style w:type=\"table\" w:styleId=\"TableOpen\"><w:name w:val=\"Table Open\"/><w:tblStylePr w:type=\"firstRow\"><w:rPr><w:b/><w:color w:val=\"FFFFFF\"/></w:rPr><w:tcPr><w:shd w:val=\"clear\" w:color=\"auto\" w:fill=\"5B4688\"/></w:tcPr></w:tblStylePr></w:style>";
+        var house = Build(new HouseBuilder(Paragraph(Run("sample")), Normal + Heading + White + Style("Plain", "Plain", type: "table")));
+        var table = Table.WithHeads("A", "B", "C").Row("x", 1, 2).Span("Both", "B", "C");
+        var docx = Save(new Report { House = house }.Add(table).Add(table, ruling: new Ruling("Plain")));
+        // No paragraph style fixes a colour that cannot be seen elsewhere.
+        Assert.All(new[] { "Table Head", "Table Head Number" }, s => Assert.Null(StyleNamed(docx, s).Element(W + "rPr")?.Element(W + "color")));
+        var rows = docx.Body.Descendants(W + "tr").ToArray();
+        // The first row is the style's; the second says for itself how it looks, as some word processors do not count it.
+        Assert.Empty(rows[0].Descendants(W + "shd"));
+        Assert.Equal(["5B4688", "5B4688", "5B4688"], rows[1].Descendants(W + "shd").Select(s => (string?)s.Attribute(W + "fill")));
+        Assert.Equal(["Both", "A", "B", "C"], rows.Take(2).Descendants(W + "r").Where(r => (string?)r.Descendants(W + "color").SingleOrDefault()?.Attribute(W + "val") == "FFFFFF").Select(Text));
+        Assert.Empty(rows.Skip(2).Descendants(W + "shd"));
+        Assert.Empty(rows.Skip(2).Descendants(W + "color"));
+        Assert.Equal("0", (string?)docx.Xml("word/settings.xml").Descendants(W + "compatSetting").Single(s => (string?)s.Attribute(W + "name") == "differentiateMultirowTableHeaders").Attribute(W + "val"));
+    }
+
+    [Fact]
     public void Styles_of_other_names_are_named_by_the_settings()
     {
         var styles = Normal + Heading + Style("LKBrdtext", "LK Brödtext", "<w:spacing w:after=\"200\"/>", "<w:sz w:val=\"21\"/>") + Style("LKTabell", "LK Tabell", type: "table");

@@ -53,6 +53,9 @@ internal sealed record GalleyCell(StyleRole Style, ImmutableArray<GalleyInline> 
     /// <summary>Whether its content stands at the bottom of its row, on the line of a heading with space above.</summary>
     public bool AtBottom { get; init; }
 
+    /// <summary>What it stands on where that is not for the table's style to say, as six hexadecimal digits.</summary>
+    public string? Fill { get; init; }
+
     /// <summary>Space beneath its paragraph.</summary>
     public Length SpaceBelow { get; init; }
 }

@@ -21,9 +21,12 @@ internal sealed class TableLowering
 
     private readonly Func<RichText, ImmutableArray<GalleyInline>> inlines;
 
-    private TableLowering(Table table, Func<RichText, ImmutableArray<GalleyInline>> inlines)
+    private readonly TableHeadLook? head;
+
+    private TableLowering(Table table, TableHeadLook? head, Func<RichText, ImmutableArray<GalleyInline>> inlines)
     {
         this.table = table;
+        this.head = head;
         this.inlines = inlines;
         grid = TableGrid.Of(table);
     }
@@ -39,16 +42,17 @@ internal sealed class TableLowering
     {
         var table = block.Table.Rows.Count > 0 ? block.Table : WithoutRows(block.Table);
         TableLowering lowering;
+        var ruling = house.FindRuling((block.Ruling ?? settings.TableRuling).Name, block.Place);
         try
         {
-            lowering = new TableLowering(table, inlines);
+            lowering = new TableLowering(table, house.Rulings.First(r => r.Ruling == ruling).Head, inlines);
         }
         catch (ReportException problem) when (block.Place is { } place)
         {
             throw new ReportException(problem.Diagnostics.Select(d => d with { Place = place }), problem);
         }
         var heads = TableChanges.Heads(table, lowering.grid);
-        return new GalleyTable(table.Columns, new GalleyRows(lowering.grid.RowCount, lowering.LowerRow), house.FindRuling((block.Ruling ?? settings.TableRuling).Name, block.Place))
+        return new GalleyTable(table.Columns, new GalleyRows(lowering.grid.RowCount, lowering.LowerRow), ruling)
         {
             HeaderRows = table.HeaderRows.Length,
             StubColumns = Math.Clamp(table.StubColumns, 0, table.Columns.Length - 1),
@@ -130,6 +134,11 @@ internal sealed class TableLowering
         };
         var content = inlines(cell.Content);
         if (row.Kind == RowKind.Total) content = [.. content.Select(Bold)];
+        // Where the table's style fills the header, its colour of the words there holds whatever colour the text of the house has. A style's first row is the first alone for some word
+        // processors: further rows of a header say for themselves how they look.
+        var isFurtherHead = isHeader && index > 0 && head is { Fill: not null };
+        if (isFurtherHead && head!.Bold) content = [.. content.Select(Bold)];
+        if (isHeader && head is { Fill: not null, Hex: { } hex } && content.Length > 0) content = [new GalleyColoured(hex, content)];
         return new GalleyCell(style, content, alignment)
         {
             KeepWithNext = keeps,
@@ -138,6 +147,7 @@ internal sealed class TableLowering
             Merge = continues ? CellMerge.Continues : cell.RowSpan > 1 ? CellMerge.Starts : CellMerge.None,
             Below = isHeader ? HeaderRule(index, cell) : cell.RuleBelow ? CellRule.Thin : CellRule.AsStyle,
             Above = row.RuleAbove || row.Kind == RowKind.Total ? CellRule.Thin : CellRule.AsStyle,
+            Fill = isFurtherHead ? head!.Fill : null,
             Level = column == 0 ? row.Level : 0,
             AtBottom = row.Kind == RowKind.Heading && column > 0,
         };

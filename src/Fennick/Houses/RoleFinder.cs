@@ -70,6 +70,7 @@ internal sealed class RoleFinder
         var body = styles[(int)StyleRole.Body]!;
         var headingFamily = made.Contains(StyleRole.Heading1) ? theme.Heading ?? body.Family! : heading.Family!;
         var (colours, outside) = FindColours();
+        var cell = styles[(int)StyleRole.TableText]!;
         var design = Model with
         {
             Name = name,
@@ -85,9 +86,9 @@ internal sealed class RoleFinder
             CharacterStyles = characterStyles.ToImmutable(),
             Rulings = rulings.ToImmutable(),
         };
-        // Where the table style itself says how heads look, their words leave it to that.
+        // Where the table style itself says how heads look, their words leave it to that: a colour of their own could not be seen in another ruling.
         if (design.Rulings[0].Head is { } head)
-            design = design with { Styles = [.. design.Styles.Select(s => made.Contains(s.Role) && s.Role is StyleRole.TableHead or StyleRole.TableHeadNumber ? s with { Bold = head.Bold, LeavesBold = true, Hex = head.Hex } : s)] };
+            design = design with { Styles = [.. design.Styles.Select(s => made.Contains(s.Role) && s.Role is StyleRole.TableHead or StyleRole.TableHeadNumber ? s with { Bold = head.Bold, LeavesBold = true, Hex = cell.Hex, Colour = cell.Colour } : s)] };
         found.AddRange(design.Styles.Where(s => made.Contains(s.Role)).Select(s => new FoundStyle(WordsOf(s.Role), s.Name, StyleOrigin.Made, Look(design, s))));
         var order = Roles.ToList();
         found.Sort((a, b) => order.IndexOf(a.Role).CompareTo(order.IndexOf(b.Role)));
@@ -211,7 +212,8 @@ internal sealed class RoleFinder
                 found.Add(new FoundStyle(name, StyleSheet.NameOf(style), named.ContainsKey(name) ? StyleOrigin.Named : StyleOrigin.Found, ""));
                 continue;
             }
-            var madeRuling = model with { FoundId = FreeId(model.StyleId) };
+            // Heads have one look in all rulings that are made.
+            var madeRuling = model with { FoundId = FreeId(model.StyleId), Head = rulings.Count > 0 ? rulings[0].Head : null };
             rulings.Add(madeRuling);
             madeRulings.Add(madeRuling);
             found.Add(new FoundStyle(name, model.StyleName, StyleOrigin.Made, ""));
@@ -246,7 +248,8 @@ internal sealed class RoleFinder
             Thin = columns is not null || ruling == Ruling.Bare ? null : (strongest ?? new TableRule(4, ThemeColour.Text)) with { EighthsOfPoint = 4 },
             HasBands = style.Elements(w + "tblStylePr").Any(p => (string?)p.Attribute(w + "type") is "band1Horz" or "band2Horz") && Model.Rulings.All(r => r.Ruling != ruling || r.HasBands),
             CellMargin = (StyleSheet.Number(margin, "w") ?? 108) / 20,
-            Head = firstRow?.Element(w + "rPr") is { HasElements: true } head ? new TableHeadLook(StyleSheet.IsOn(head.Element(w + "b")), theme.Resolve(head.Element(w + "color"), "color", "val")) : null,
+            Head = firstRow?.Element(w + "rPr") is { HasElements: true } head
+                ? new TableHeadLook(StyleSheet.IsOn(head.Element(w + "b")), theme.Resolve(head.Element(w + "color"), "color", "val"), theme.Resolve(firstRow.Element(w + "tcPr")?.Element(w + "shd"), "fill", "fill")) : null,
         };
 
         TableRule? Rule(XElement? border)

@@ -15,7 +15,8 @@ internal sealed record TableRule(int EighthsOfPoint, ThemeColour Colour)
 /// <summary>How the words of a table's heads look.</summary>
 /// <param name="Bold">Whether they are bold.</param>
 /// <param name="Hex">Their colour as six hexadecimal digits.</param>
-internal sealed record TableHeadLook(bool Bold, string? Hex);
+/// <param name="Fill">What they stand on, in the same form.</param>
+internal sealed record TableHeadLook(bool Bold, string? Hex, string? Fill);
 
 /// <summary>How a ruling is drawn; where a rule is null there is none.</summary>
 internal sealed record RulingDesign(Ruling Ruling)

@@ -34,7 +34,8 @@ internal static class SettingsPart
             WriteSetting("overrideTableStyleFontSizeAndJustification"u8, "1"u8);
             WriteSetting("enableOpenTypeFeatures"u8, "1"u8);
             WriteSetting("doNotFlipMirrorIndents"u8, "1"u8);
-            WriteSetting("differentiateMultirowTableHeaders"u8, "1"u8);
+            // Every row of a header looks like one.
+            WriteSetting("differentiateMultirowTableHeaders"u8, "0"u8);
         }
 
         void WriteSetting(ReadOnlySpan<byte> name, ReadOnlySpan<byte> value)

@@ -102,6 +102,15 @@ internal static class TableWriter
                     WriteRule("w:bottom"u8, below);
                 }
             }
+            if (cell.Fill is { } fill)
+            {
+                using (xml.Element("w:shd"u8))
+                {
+                    xml.Attribute("w:val"u8, "clear"u8);
+                    xml.Attribute("w:color"u8, "auto"u8);
+                    xml.Attribute("w:fill"u8, fill);
+                }
+            }
             if (cell.SpaceBelow.Twips > 0)
             {
                 using (xml.Element("w:tcMar"u8)) WriteWidth(xml, "w:bottom"u8, cell.SpaceBelow.Twips);
