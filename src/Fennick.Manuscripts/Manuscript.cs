@@ -53,6 +53,7 @@ public sealed class Manuscript
         var sources = new SourceFiles();
         sources.Read(path, path, place);
         var tree = ManuscriptParser.Parse(sources, with ?? ImmutableDictionary<string, string>.Empty, diagnostics);
+        diagnostics = [.. InOrder(diagnostics)];
         ReportException.ThrowIfAny(diagnostics);
         return new Manuscript(tree, Path.GetDirectoryName(Path.GetFullPath(path))!, [.. diagnostics])
         {
@@ -61,6 +62,13 @@ public sealed class Manuscript
             OpenedIn = WorkingFolder.Current,
             Given = string.Join('\n', (with ?? ImmutableDictionary<string, string>.Empty).OrderBy(w => w.Key, StringComparer.Ordinal).Select(w => $"{w.Key}={w.Value}")),
         };
+    }
+
+    /// <summary>What is wrong in the order in which a reader meets it: file by file, line by line.</summary>
+    private static IEnumerable<Diagnostic> InOrder(IReadOnlyCollection<Diagnostic> diagnostics)
+    {
+        var files = diagnostics.Select(d => d.Place?.File).Distinct().ToList();
+        return diagnostics.OrderBy(d => files.IndexOf(d.Place?.File)).ThenBy(d => d.Place?.Line ?? 0).ThenBy(d => d.Place?.Column ?? 0);
     }
 
     /// <summary>The files that it was read from.</summary>
@@ -163,12 +171,13 @@ public sealed class Manuscript
         try
         {
             var (_, compileTime) = Prepare(diagnostics);
+            diagnostics = InOrder(diagnostics).ToImmutableArray().ToBuilder();
             ReportException.ThrowIfAny(diagnostics);
             return (diagnostics.ToImmutable(), compileTime);
         }
         catch (ReportException problem) when (diagnostics.Any(d => d.Severity == Severity.Error) && !problem.Diagnostics.Any(diagnostics.Contains))
         {
-            throw new ReportException([.. diagnostics, .. problem.Diagnostics], problem);
+            throw new ReportException(InOrder([.. diagnostics, .. problem.Diagnostics]), problem);
         }
     }
 

@@ -12,11 +12,27 @@ namespace Fennick.Manuscripts;
 /// <summary>Finds mistakes in formats and references without running anything.</summary>
 internal static partial class ManuscriptCheck
 {
-    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree)).Concat(Styles(tree)).Concat(Citations(tree)).Concat(HouseValues(tree));
+    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree)).Concat(Styles(tree)).Concat(Citations(tree)).Concat(HouseValues(tree)).Concat(Accessible(tree));
 
     /// <summary>What the house is given, so that it can be looked at.</summary>
     private static IEnumerable<Diagnostic> HouseValues(ManuscriptTree tree) =>
         tree.SlotExpressions.Keys.Select(name => new Diagnostic(Severity.Advice, tree.Settings.Place, $"the house is given the value of `{name[1..^1]}`, as `house.values: yes` allows", null));
+
+    /// <summary>What readers who cannot see the report would miss, as far as it is known before a step runs.</summary>
+    private static IEnumerable<Diagnostic> Accessible(ManuscriptTree tree)
+    {
+        var level = 0;
+        foreach (var node in tree.Units.SelectMany(u => u.Block.Descendants().Prepend(u.Block).SelectMany(b => b is LeafBlock { Inline: { } inlines } ? inlines.Descendants().Prepend<MarkdownObject>(b) : [b]).Distinct()))
+        {
+            if (node is HeadingBlock heading)
+            {
+                if (level > 0 && heading.Level > level + 1) yield return Accessibility.SkippedLevel(tree.Sources.PlaceOf(heading.Span.Start), Words(heading), level, heading.Level);
+                level = heading.Level;
+            }
+            else if (node is LinkInline { IsImage: true, FirstChild: null } picture)
+                yield return Accessibility.NoAlternative(tree.Sources.PlaceOf(picture.Span.Start), $"write `![what it shows](file)`, or `![{Accessibility.Decorative}](file)` for an ornament");
+        }
+    }
 
     private static IEnumerable<Diagnostic> Citations(ManuscriptTree tree) =>
         tree.Citations.Values.OfType<CiteInline>().SelectMany(c => c.Sources.Select(s => tree.Settings.Sources.FindMistake(s.Key, c.Place))).OfType<Diagnostic>();

@@ -80,6 +80,20 @@ public sealed class MisspeltTests : IDisposable
     }
 
     [Theory]
+    [InlineData("```csharp table x\n=>\nTable.WithHeads(\"A\").Row(1)\n```\n", "odd.ms.md:2:1: error: nothing stands before `=>`; write the settings of the step before it, such as `caption: …`, or leave it out")]
+    [InlineData("```csharp prepare\nvar n = 1;\nusing var s = new MemoryStream();\n```\n\n{s.Length}\n", "odd.ms.md:3:1: error: a step cannot keep a variable by `using`: what it declares lives on for the steps and the prose after it; write `using (var x = …) { … }`, or `var x = …` if something later needs it")]
+    [InlineData("Text\n\n```csharp prepare\nvar x = 1;\n\nMore {x}\n", "odd.ms.md:3:1: error: this fence has no end; close it with a line of 3 backticks")]
+    [InlineData("~~~~csharp prepare\nvar x = 1;\n```\n", "odd.ms.md:1:1: error: this fence has no end; close it with a line of 4 tildes")]
+    [InlineData("{new DateOnly(2025, 1, 2):N0} {\"abc\":0.0}\n\n{3:yyyy} {TimeSpan.FromHours(1):0.0}\n", "odd.ms.md:1:2: error: `N0` is not a format for a date; dates take forms like `d MMMM yyyy` or `yyyy-MM-dd`\nodd.ms.md:1:32: error: `0.0` is not a format for a text; leave the format out, or write one for texts such as `upper`\nodd.ms.md:3:2: error: `yyyy` is not a format for a whole number; numbers take forms like `0.0`, `#,0` or `percent 1`\nodd.ms.md:3:11: error: `0.0` is not a format for a time; times take forms like `HH:mm`, durations like `hh\\:mm`")]
+    [InlineData("{page brake}\n\n{lanscape}\n\nx\n\n{end}\n", "odd.ms.md:1:1: error: `{page brake}` is neither an expression nor anything that Fennick knows; did you mean `{page break}`?\nodd.ms.md:3:1: error: `{lanscape}` begins nothing; did you mean `{landscape}`?")]
+    public void A_slip_is_told_at_its_own_place_in_words(string text, string errors)
+    {
+        var path = folder.Write("odd.ms.md", text);
+        var problem = Assert.Throws<ReportException>(() => Manuscript.Open(path).Write());
+        Assert.Equal(errors, string.Join('\n', problem.Diagnostics.Select(d => d.ToString().Replace(path, "odd.ms.md", StringComparison.Ordinal))));
+    }
+
+    [Theory]
     [InlineData("RegressionTable t = null!;\nt.Drop(\"x\");", "`Drop` is now `Without` (CS0619)")]
     [InlineData("var t = OutcomesTable.Of(\"x\");", "`OutcomesTable` is now `EstimatesTable` (CS0619)")]
     [InlineData("RegressionFit f = null!;\n_ = f.AveragePredictions(\"x\");", "`AveragePredictions` is now `PredictedMeans` (CS0619)")]

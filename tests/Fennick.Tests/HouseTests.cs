@@ -156,6 +156,15 @@ public sealed class HouseTests : IDisposable
     }
 
     [Fact]
+    public void What_a_report_does_not_say_of_itself_is_not_printed()
+    {
+        var body = Paragraph(Slot("title", "The title")) + Paragraph(Slot("subtitle", "The subtitle")) + Paragraph(Run("By ") + Slot("author", "Who wrote it")) + Paragraph(Slot("date", "The date")) + Paragraph(Slot("body"));
+        var report = new Report("Hives") { House = Build(new HouseBuilder(body, Normal)) }.Text("The report.");
+        Assert.Empty(report.Save(folder.File("report.docx")));
+        Assert.Equal(["Hives", "", "By ", "", "The report."], WordClean.Check(folder.File("report.docx"), inForeignHouse: true).Paragraphs);
+    }
+
+    [Fact]
     public void A_document_that_people_wrote_takes_tables_figures_and_values_and_stays_as_it_is()
     {
         var cell = $"<w:tbl><w:tblPr><w:tblW w:w=\"0\" w:type=\"auto\"/></w:tblPr><w:tblGrid><w:gridCol w:w=\"4500\"/></w:tblGrid><w:tr><w:tc><w:tcPr><w:tcW w:w=\"4500\" w:type=\"dxa\"/></w:tcPr>{Paragraph(Slot("bars"))}</w:tc></w:tr></w:tbl>";

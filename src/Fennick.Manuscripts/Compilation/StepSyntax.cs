@@ -1,4 +1,5 @@
 using System.Text;
+using System.Text.RegularExpressions;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts.Steps;
 using Microsoft.CodeAnalysis;
@@ -10,7 +11,7 @@ using Diagnostic = Fennick.Diagnostics.Diagnostic;
 namespace Fennick.Manuscripts.Compilation;
 
 /// <summary>What the compiler's parser says of one step: which parts go where in the program.</summary>
-internal sealed class StepSyntax
+internal sealed partial class StepSyntax
 {
     private static readonly CSharpParseOptions Options = new(LanguageVersion.Latest, DocumentationMode.None, SourceCodeKind.Script);
     private readonly Step step;
@@ -47,8 +48,16 @@ internal sealed class StepSyntax
     {
         var root = CSharpSyntaxTree.ParseText(step.Code.Text, Options).GetCompilationUnitRoot();
         var syntax = new StepSyntax(step, root);
+        // The parser, which knows no such declaration here, would ask for a semicolon.
+        var (text, told) = (root.SyntaxTree.GetText(), new HashSet<int>());
+        var kept = text.Lines.Where(l => KeptByUsing().IsMatch(l.ToString())).Select(l => l.LineNumber).ToHashSet();
         foreach (var problem in root.GetDiagnostics().Where(d => d.Severity == DiagnosticSeverity.Error))
-            diagnostics.Add(Diagnostic.Error(Place(problem.Location.SourceSpan.Start), CompilerMessages.Text(problem)));
+        {
+            var line = problem.Location.GetLineSpan().StartLinePosition.Line;
+            if (!kept.Contains(line)) diagnostics.Add(Diagnostic.Error(Place(problem.Location.SourceSpan.Start), CompilerMessages.Text(problem)));
+            else if (!told.Add(line)) continue;
+            else diagnostics.Add(Diagnostic.Error(Place(text.Lines[line].Start), "a step cannot keep a variable by `using`: what it declares lives on for the steps and the prose after it", "write `using (var x = …) { … }`, or `var x = …` if something later needs it"));
+        }
         foreach (var (node, message, suggestion) in Forbidden(root))
             diagnostics.Add(Diagnostic.Error(Place(node), message, suggestion));
         syntax.Split(tree, diagnostics);
@@ -167,4 +176,7 @@ internal sealed class StepSyntax
         for (var i = span.Start; i < span.End; i++)
             if (body[i] is not ('\n' or '\r')) body[i] = ' ';
     }
+
+    [GeneratedRegex(@"^\s*(await\s+)?using\s+[\w<>,.?\[\]]+\s+\w+\s*=")]
+    private static partial Regex KeptByUsing();
 }

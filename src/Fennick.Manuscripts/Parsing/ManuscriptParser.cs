@@ -165,10 +165,15 @@ internal sealed partial class ManuscriptParser
     /// <summary>Tells of words on lines of their own that were meant to begin what an `{end}` ends.</summary>
     private void FindMisspelt(MarkdownDocument document)
     {
-        if (!diagnostics.Any(d => d.Message.EndsWith("has no beginning", StringComparison.Ordinal))) return;
+        var ends = diagnostics.Where(d => d.Message.EndsWith("has no beginning", StringComparison.Ordinal)).ToArray();
         foreach (var paragraph in document.OfType<ParagraphBlock>())
-            if (paragraph.Inline is { FirstChild: HoleInline hole } only && only.FirstChild == only.LastChild && Nearest.Find(hole.Source.Trim(), ["landscape"]) is { } near)
-                Error(hole.Span.Start, $"`{{{hole.Source.Trim()}}}` begins nothing", $"did you mean `{{{near}}}`?");
+        {
+            if (ends.Length == 0 || paragraph.Inline is not { FirstChild: HoleInline hole } only || only.FirstChild != only.LastChild || Nearest.Find(hole.Source.Trim(), ["landscape"]) is not { } near) continue;
+            Error(hole.Span.Start, $"`{{{hole.Source.Trim()}}}` begins nothing", $"did you mean `{{{near}}}`?");
+            // Once it begins something, its end does too.
+            _ = diagnostics.Remove(ends[0]);
+            ends = ends[1..];
+        }
     }
 
     /// <summary>Puts in what is included, gives tables and pictures their captions, and finds what loops and conditions hold.</summary>

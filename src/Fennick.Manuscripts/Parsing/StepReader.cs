@@ -56,7 +56,7 @@ internal sealed class StepReader(
     public void CheckEnd(FencedCodeBlock fence)
     {
         if (fence.ClosingFencedCharCount == 0)
-            Error(fence.Span.Start, "this fence has no end", $"close it with a line `{new string(fence.FencedChar, fence.OpeningFencedCharCount)}`");
+            Error(fence.Span.Start, "this fence has no end", $"close it with a line of {fence.OpeningFencedCharCount} {(fence.FencedChar == '~' ? "tildes" : "backticks")}");
     }
 
     private static int LabelOffset(FencedCodeBlock fence, string label, ManuscriptSource file)
@@ -71,6 +71,12 @@ internal sealed class StepReader(
     {
         var lines = code;
         var first = Enumerable.Range(0, lines.LineCount).FirstOrDefault(i => !string.IsNullOrWhiteSpace(lines.Line(i).Text), -1);
+        if (first >= 0 && lines.Line(first).Text.Trim() == Arrow)
+        {
+            Error(lines.Line(first).Offset, $"nothing stands before `{Arrow}`", "write the settings of the step before it, such as `caption: …`, or leave it out");
+            code = lines.From(first + 1);
+            return [];
+        }
         if (first < 0 || SettingsReader.KeyLength(lines.Line(first).Text) is not { } length) return [];
         var key = lines.Line(first).Text[..length].Trim();
         var arrow = Enumerable.Range(first, lines.LineCount - first).FirstOrDefault(i => lines.Line(i).Text.Trim() == Arrow, -1);

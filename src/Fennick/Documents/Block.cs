@@ -181,7 +181,7 @@ public sealed record FigureBlock : Block
     /// <summary>What it was made from, on a line of its own under it; the word for it is put before.</summary>
     public RichText? Source { get; init; }
 
-    /// <summary>What it shows, for readers who cannot see it; made from the data if null.</summary>
+    /// <summary>What it shows, for readers who cannot see it; <c>decorative</c> if it is only an ornament; of a chart made from the data if null.</summary>
     public string? AlternativeText { get; init; }
 
     /// <summary>Its width; that of the picture or the report's own if null.</summary>

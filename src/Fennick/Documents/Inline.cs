@@ -198,11 +198,14 @@ public sealed record ChartInline(Chart Chart, Length Width, Length Height) : Inl
 
 /// <summary>A picture in a line or a cell.</summary>
 /// <param name="Picture">The picture.</param>
-/// <param name="AlternativeText">What it shows, for readers who cannot see it.</param>
+/// <param name="AlternativeText">What it shows, for readers who cannot see it; <c>decorative</c> if it is only an ornament.</param>
 public sealed record PictureInline(Picture Picture, string AlternativeText) : Inline
 {
     /// <summary>Its width; that of the picture itself if null.</summary>
     public Length? Width { get; init; }
+
+    /// <summary>Where it was placed.</summary>
+    public SourcePlace? Place { get; init; }
 }
 
 /// <summary>A line end that the writer asked for.</summary>

@@ -18,6 +18,9 @@ public sealed record ReportSettings
     /// <summary>Whether a table that does not fit otherwise turns its page to landscape.</summary>
     public bool TablesMayTurn { get; init; } = true;
 
+    /// <summary>Whether the report is not written while readers who cannot see it would miss something: alternative texts, levels of headings, heads of tables, a title.</summary>
+    public bool IsStrict { get; init; }
+
     /// <summary>Whether tables are as wide as the text, so that a page has one right edge; as wide as what they hold if not.</summary>
     public bool TablesFillWidth { get; init; }
 

@@ -54,7 +54,7 @@ public static class ValueFormatter
         {
             if (link.Length == 0) return new ValueFormatException($"the chain `{format}` has an empty link", "write a format on both sides of each `|`");
             if (!NamedFormats.Has(link, language) && !IsStandard(link, "CDEFGNPRXB") && !IsNumberPattern(link) && !(link.Length == 1 && IsStandard(link, DateLetters)) && !IsDatePattern(link) && link != "c")
-                return Unknown(link, "any value", language);
+                return Unknown(link, null, language);
         }
         return null;
     }
@@ -150,7 +150,7 @@ public static class ValueFormatter
         if (value is null or DBNull or double.NaN or float.NaN)
         {
             if (!IsStandard(format, "CDEFGNPRXB") && !IsNumberPattern(format) && !IsStandard(format, DateLetters) && !IsDatePattern(format))
-                throw Unknown(format, "a missing value", language);
+                throw Unknown(format, null, language);
             return language.Numbers.Missing;
         }
         var fits = value switch
@@ -161,7 +161,7 @@ public static class ValueFormatter
             TimeSpan => format is "c" or "g" or "G" || IsDatePattern(format),
             _ => false,
         };
-        if (!fits) throw Unknown(format, DescribeType(value), language);
+        if (!fits) throw Unknown(format, value, language);
         try
         {
             var text = InCalendar((IFormattable)Rounded(value, format), format, language.Culture);
@@ -172,7 +172,7 @@ public static class ValueFormatter
         }
         catch (FormatException)
         {
-            throw Unknown(format, DescribeType(value), language);
+            throw Unknown(format, value, language);
         }
     }
 
@@ -232,11 +232,22 @@ public static class ValueFormatter
         return found;
     }
 
-    private static ValueFormatException Unknown(string format, string what, Language? language) =>
-        new($"`{format}` is not a format for {what}",
-            Nearest.Suggest(format, ["N0", "N1", "N2", "F1", "F2", "P0", "P1", "0", "0.0", "0.00", "#,0", "#,0.0", "d MMMM yyyy", "yyyy-MM-dd"])
+    private static ValueFormatException Unknown(string format, object? value, Language? language)
+    {
+        string[] numbers = ["N0", "N1", "N2", "F1", "F2", "P0", "P1", "0", "0.0", "0.00", "#,0", "#,0.0"], dates = ["d MMMM yyyy", "MMMM yyyy", "yyyy-MM-dd"];
+        var (candidates, advice) = value switch
+        {
+            null => ([.. numbers, .. dates], "numbers take forms like `0.0`, `#,0` or `percent 1`, dates like `d MMMM yyyy`"),
+            DateOnly or DateTime or DateTimeOffset => (dates, "dates take forms like `d MMMM yyyy` or `yyyy-MM-dd`"),
+            TimeOnly or TimeSpan => (["HH:mm", "hh\\:mm"], "times take forms like `HH:mm`, durations like `hh\\:mm`"),
+            _ when IsNumber(value) => (numbers, "numbers take forms like `0.0`, `#,0` or `percent 1`"),
+            _ => (Array.Empty<string>(), "leave the format out, or write one for texts such as `upper`"),
+        };
+        return new($"`{format}` is not a format for {(value is null ? "any value" : DescribeType(value))}",
+            Nearest.Suggest(format, candidates.Where(c => c != format))
             ?? (Nearest.Find(format.Split(' ')[0], NamedFormats.Names.Concat(language?.OwnFormats.Keys ?? [])) is { } name ? $"did you mean `{name}{format[format.Split(' ')[0].Length..]}`?" : null)
-            ?? "numbers take forms like `0.0`, `#,0` or `percent 1`, dates like `d MMMM yyyy`");
+            ?? advice);
+    }
 
     /// <summary>What a value is, in a user's words: "a whole number".</summary>
     internal static string DescribeType(object value) => NameOfType(value) is var name && name.TrimStart('`')[0] is 'A' or 'E' or 'I' or 'O' ? $"an {name}" : $"a {name}";

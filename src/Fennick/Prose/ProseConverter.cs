@@ -183,7 +183,7 @@ internal sealed class ProseConverter(IProseHost host)
         }
         try
         {
-            inlines.Add(new PictureInline(Picture.Read(host.PathOf(target, image.Span.Start), host.PictureTools), Inlines(image).ToPlainText()));
+            inlines.Add(new PictureInline(Picture.Read(host.PathOf(target, image.Span.Start), host.PictureTools), Inlines(image).ToPlainText()) { Place = host.PlaceOf(image.Span.Start) });
         }
         catch (ReportException problem)
         {

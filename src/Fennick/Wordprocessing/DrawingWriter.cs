@@ -88,7 +88,9 @@ internal static class DrawingWriter
             {
                 xml.Attribute("id"u8, document.NextDrawing());
                 xml.Attribute("name"u8, name);
-                xml.Attribute("descr"u8, description);
+                var isOrnament = description == Documents.Accessibility.Decorative;
+                xml.Attribute("descr"u8, isOrnament ? "" : description);
+                if (isOrnament) xml.Raw("<a:extLst><a:ext uri=\"{C183D7F6-B498-43B3-948B-1728B52AA6E4}\"><adec:decorative xmlns:adec=\"http://schemas.microsoft.com/office/drawing/2017/decorative\" val=\"1\"/></a:ext></a:extLst>"u8);
             }
             xml.Raw(frame);
             using (xml.Element("a:graphic"u8))

@@ -8,6 +8,9 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes parts of a house with what a report brings into their gaps and slots.</summary>
 internal sealed class SlotWriter(DocumentContext context, FittedDocument document, int pages)
 {
+    // What a report may say of itself.
+    private static readonly HashSet<string> OfReport = new(["title", "subtitle", "author", "date"], StringComparer.OrdinalIgnoreCase);
+
     private readonly ImmutableDictionary<string, string> words = document.Flow.SlotWords.ContainsKey("pages") ? document.Flow.SlotWords : document.Flow.SlotWords.SetItem("pages", pages.ToString(CultureInfo.InvariantCulture));
     private readonly HashSet<string> blocks = document.Flow.SlotBlocks.Select(s => s.Slot).ToHashSet(StringComparer.OrdinalIgnoreCase);
     private readonly SortedSet<string> unfilled = new(StringComparer.Ordinal);
@@ -53,6 +56,8 @@ internal sealed class SlotWriter(DocumentContext context, FittedDocument documen
     {
         if (!slot.Blocks.IsEmpty && slot.Names.Any(blocks.Contains)) return slot.Blocks;
         if (!slot.Words.IsEmpty && slot.Names.Any(words.ContainsKey)) return slot.Words;
+        // What the report does not say of itself is not there; words that wait to be filled in by a person are.
+        if (slot.Names.Any(OfReport.Contains) && !slot.Words.IsEmpty && !slot.Words.Any(s => s is FillingSegment { Form: FillingForm.Date })) return slot.Words;
         if (!slot.IsSilent) unfilled.Add(slot.Names[0]);
         return slot.Unfilled;
     }
@@ -67,6 +72,6 @@ internal sealed class SlotWriter(DocumentContext context, FittedDocument documen
             default: DocumentPart.WriteSlot(context, document, filling.Names.First(blocks.Contains)); break;
         }
 
-        string Words() => words[filling.Names.First(words.ContainsKey)];
+        string Words() => filling.Names.FirstOrDefault(words.ContainsKey) is { } name ? words[name] : "";
     }
 }

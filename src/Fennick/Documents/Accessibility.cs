@@ -1,0 +1,62 @@
+using Fennick.Diagnostics;
+
+namespace Fennick.Documents;
+
+/// <summary>What readers who cannot see a report would miss.</summary>
+internal static class Accessibility
+{
+    /// <summary>The alternative text of what is only an ornament.</summary>
+    public const string Decorative = "decorative";
+
+    /// <summary>What a person must write or put right.</summary>
+    /// <param name="report">The report.</param>
+    public static IEnumerable<Diagnostic> Find(ReportContent report)
+    {
+        if (report.ShowsTitle && report.Title is not { IsEmpty: false } && report.Settings.IsStrict) yield return Warning(null, "the report has no title, by which its window and its file are known", "write `title: …`, or `new Report(\"…\")`");
+        var level = 0;
+        foreach (var block in All(report.Blocks))
+        {
+            if (block is Heading heading)
+            {
+                if (heading.Level > level + 1 && level > 0) yield return SkippedLevel(heading.Label?.Place, heading.Content.ToPlainText(report.Language), level, heading.Level);
+                level = heading.Level;
+            }
+            foreach (var found in Pictures(block)) yield return found;
+            if (report.Settings.IsStrict && block is TableBlock { Table.HeaderRows.IsEmpty: true } table) yield return Warning(table.Place, "the table has no header, by which its columns are known", "give its columns heads");
+        }
+    }
+
+    /// <summary>A picture that nobody described.</summary>
+    public static Diagnostic NoAlternative(SourcePlace? place, string how) => Warning(place, "the picture has no alternative text, for readers who cannot see it", how);
+
+    /// <summary>A heading below which one of a level in between is missing.</summary>
+    public static Diagnostic SkippedLevel(SourcePlace? place, string words, int above, int level) =>
+        Warning(place, $"the heading \"{words}\" of level {level} follows one of level {above}", $"make it one of level {above + 1}: readers who go from heading to heading look for that");
+
+    private static Diagnostic Warning(SourcePlace? place, string message, string suggestion) => Diagnostic.Warning(place, message, suggestion);
+
+    private static IEnumerable<Diagnostic> Pictures(Block block)
+    {
+        if (block is FigureBlock { Picture: not null } figure && string.IsNullOrWhiteSpace(figure.AlternativeText)) yield return NoAlternative(figure.Place, $"write `alt: …` in the head of the step, or `alt: {Decorative}` for an ornament");
+        var contents = block switch
+        {
+            Paragraph paragraph => [paragraph.Content],
+            TableBlock table => table.Table.HeaderRows.Concat(table.Table.Rows).SelectMany(r => r.Cells).Select(c => c.Content),
+            _ => Enumerable.Empty<RichText>(),
+        };
+        foreach (var picture in contents.SelectMany(c => c.Inlines).OfType<PictureInline>().Where(p => string.IsNullOrWhiteSpace(p.AlternativeText)))
+            yield return NoAlternative(picture.Place, $"write `![what it shows](file)`, or `![{Decorative}](file)` for an ornament");
+    }
+
+    private static IEnumerable<Block> All(IEnumerable<Block> blocks) => blocks.SelectMany(block => block switch
+    {
+        Quotation quotation => All(quotation.Blocks),
+        Landscape landscape => All(landscape.Blocks),
+        InSlot slot => All(slot.Blocks),
+        Pages pages => All(pages.Blocks),
+        SideBySide columns => columns.Columns.SelectMany(c => All(c)),
+        Items list => list.Entries.SelectMany(i => All(i)),
+        DefinitionList definitions => definitions.Entries.SelectMany(e => All(e.Blocks)),
+        _ => [block],
+    });
+}
