@@ -1,4 +1,6 @@
 using Fennick.Documents;
+using Fennick.Formatting;
+using Fennick.Tables;
 using Fennick.Testing;
 using Xunit;
 using static Fennick.Inlines;
@@ -48,6 +50,34 @@ public sealed class PagesTests : IDisposable
         Assert.Equal("landscape", (string?)across.Body.Descendants(W + "pgSz").First().Attribute(W + "orient"));
         var sides = across.Body.Descendants(W + "pgMar").First();
         Assert.Equal((1347, 1347), ((int)sides.Attribute(W + "left")!, (int)sides.Attribute(W + "right")!));
+    }
+
+    [Theory]
+    [InlineData("he-IL", "דבש", false)]
+    [InlineData("ar-EG", "عسل", false)]
+    [InlineData("he-IL", "דבש", true)]
+    public void Reports_from_right_to_left_turn_paragraphs_pages_and_tables(string tag, string word, bool inFile)
+    {
+        var house = House.Tansy;
+        if (inFile)
+        {
+            new HouseBuilder(HouseBuilder.Paragraph(HouseBuilder.Run("sample")), HouseBuilder.Style("Normal", "Normal", isDefault: true)).Save(folder.File("house.docx"));
+            house = House.Read(folder.File("house.docx"));
+        }
+        var report = new Report($"{word}") { Language = Language.Find(tag)!, House = house }.Heading($"{word}").Text($"{word} 12.")
+            .Add(Table.WithHeads(word, "n").Row(word, 12.5).Row(word, 3), caption: $"{word}", note: $"{word}").Add(new Listing("var x = 1;")).Add(new Landscape([new Paragraph(word)]));
+        report.Save(folder.File("right.docx"));
+        var docx = WordClean.Check(folder.File("right.docx"), inForeignHouse: inFile);
+        var defaults = docx.Xml("word/styles.xml").Root!.Element(W + "docDefaults")!;
+        Assert.Equal(tag, (string?)defaults.Descendants(W + "lang").Single().Attribute(W + "bidi"));
+        Assert.Single(defaults.Descendants(W + "bidi"));
+        Assert.All(docx.Body.Descendants(W + "sectPr"), s => Assert.Single(s.Elements(W + "bidi")));
+        Assert.Single(docx.Body.Descendants(W + "bidiVisual"));
+        // Numbers end at the right in any language, and code begins at the left.
+        string?[] DirectionsOf(string style) => [.. docx.Body.Descendants(W + "p").Select(p => p.Element(W + "pPr")).Where(p => (string?)p?.Element(W + "pStyle")?.Attribute(W + "val") == style).Select(p => (string?)p!.Element(W + "bidi")?.Attribute(W + "val"))];
+        Assert.Equal(["0", "0"], DirectionsOf("TableNumber"));
+        Assert.Equal(["0"], DirectionsOf("Listing"));
+        Assert.All(docx.Body.Descendants(W + "r").Where(r => Text(r) == word), r => Assert.Single(r.Descendants(W + "rtl")));
     }
 
     [Fact]

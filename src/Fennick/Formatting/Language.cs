@@ -31,6 +31,9 @@ public sealed class Language
     /// <summary>The words for "Table", "Figure" and so on.</summary>
     public LabelWords Words { get; }
 
+    /// <summary>Whether it is written from right to left.</summary>
+    internal bool IsRightToLeft => Culture.TextInfo.IsRightToLeft;
+
     /// <summary>How values are shown where nothing else is said.</summary>
     public NumberRules Numbers { get; }
 

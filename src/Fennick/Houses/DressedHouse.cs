@@ -21,7 +21,7 @@ internal sealed class DressedHouse : IStyleBook
     {
         Design = design;
         Language = language;
-        Template = template;
+        Template = language.IsRightToLeft ? template with { Section = template.Section.RightToLeft() } : template;
         CodeFace = measures.Face(new FontFace(design.CodeFamily));
         faces = [.. design.Styles.SelectMany(s => Enumerable.Range(0, 4), (s, variant) =>
             measures.Face(new FontFace(design.Family(s), s.Bold || (variant & 1) != 0, s.Italic || (variant & 2) != 0)))];

@@ -309,6 +309,13 @@ internal sealed partial class FileDresser
         if (run.Element(W + "rPr") is not { } properties) run.Add(properties = new XElement(W + "rPr"));
         if (properties.Element(W + "lang") is not { } lang) properties.Add(lang = new XElement(W + "lang"));
         lang.SetAttributeValue(W + "val", language.Tag);
+        if (language.IsRightToLeft)
+        {
+            lang.SetAttributeValue(W + "bidi", language.Tag);
+            if (defaults.Element(W + "pPrDefault") is not { } paragraph) defaults.Add(paragraph = new XElement(W + "pPrDefault"));
+            if (paragraph.Element(W + "pPr") is not { } directed) paragraph.Add(directed = new XElement(W + "pPr"));
+            if (directed.Element(W + "bidi") is null) directed.Add(new XElement(W + "bidi"));
+        }
         SchemaMender.Order(defaults);
     }
 

@@ -59,7 +59,9 @@ internal static class ParagraphWriter
                     WriteTab(xml, "left"u8, tab + 8);
                 }
             }
-            if (rightToLeft) xml.Empty("w:bidi"u8);
+            // Numbers and their heads stand at one edge, which is the right one in any language.
+            if (document.House.Language.IsRightToLeft && (placement.Tab is not null || placement.Alignment is Alignment.Right or Alignment.Decimal)) xml.Value("w:bidi"u8, "0"u8);
+            else if (rightToLeft) xml.Empty("w:bidi"u8);
             if (placement.IndentLeft != 0 || placement.IndentRight != 0)
             {
                 using (xml.Element("w:ind"u8))
@@ -119,7 +121,8 @@ internal static class ParagraphWriter
                     WriteTab(xml, "right"u8, rightTab.Twips, style.HasLeader);
                 }
             }
-            if (rightToLeft) xml.Empty("w:bidi"u8);
+            if (document.House.Language.IsRightToLeft && paragraph.Style == StyleRole.Listing) xml.Value("w:bidi"u8, "0"u8);
+            else if (rightToLeft) xml.Empty("w:bidi"u8);
             if (indented)
             {
                 var step = Fitting.ListIndent(document.House);

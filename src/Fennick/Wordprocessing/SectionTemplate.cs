@@ -19,6 +19,9 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
     /// <summary>The section of a house that says no more than its page.</summary>
     public static SectionTemplate Plain(PageGeometry page) => new(page, [], ImmutableDictionary<string, ReadOnlyMemory<byte>>.Empty);
 
+    /// <summary>The section with pages that begin at the right.</summary>
+    public SectionTemplate RightToLeft() => this with { Others = Others.SetItem("bidi", "<w:bidi/>"u8.ToArray()) };
+
     /// <summary>Whether its first page has a header of its own.</summary>
     public bool HasFirstPage => Others.ContainsKey("titlePg");
 

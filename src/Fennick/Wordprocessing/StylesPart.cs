@@ -39,10 +39,18 @@ internal static class StylesPart
                 }
                 WriteColour(xml, house, body.Colour);
                 WriteSize(xml, body.Points);
-                using (xml.Element("w:lang"u8)) xml.Attribute("w:val"u8, language.Tag);
+                using (xml.Element("w:lang"u8))
+                {
+                    xml.Attribute("w:val"u8, language.Tag);
+                    if (language.IsRightToLeft) xml.Attribute("w:bidi"u8, language.Tag);
+                }
             }
             using (xml.Element("w:pPrDefault"u8))
-            using (xml.Element("w:pPr"u8)) xml.Empty("w:widowControl"u8);
+            using (xml.Element("w:pPr"u8))
+            {
+                xml.Empty("w:widowControl"u8);
+                if (language.IsRightToLeft) xml.Empty("w:bidi"u8);
+            }
         }
     }
 

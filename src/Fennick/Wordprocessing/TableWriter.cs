@@ -28,6 +28,7 @@ internal static class TableWriter
         using (xml.Element("w:tblPr"u8))
         {
             xml.Value("w:tblStyle"u8, ruling.StyleId);
+            if (document.House.Language.IsRightToLeft) xml.Empty("w:bidiVisual"u8);
             WriteWidth(xml, "w:tblW"u8, geometry.Width);
             if (table.Indents > 0) WriteWidth(xml, "w:tblInd"u8, (Fitting.ListIndent(document.House) * table.Indents).Twips);
             xml.Raw("<w:tblLayout w:type=\"fixed\"/>"u8);
