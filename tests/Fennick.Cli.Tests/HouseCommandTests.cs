@@ -15,7 +15,7 @@ public sealed class HouseCommandTests : IDisposable
         var result = FennickCommand.Run(folder.Path, "house", "list");
         Assert.Equal(0, result.ExitCode);
         Assert.Equal(["house", "─────", "tansy", "flint", "heron"], result.Output.TrimEnd().Split('\n').Select(l => l.Split(' ')[0]));
-        Assert.Contains("21 × 29.7 cm, text 15 cm wide", result.Output, StringComparison.Ordinal);
+        Assert.Contains("21 × 29.7 cm, text 12.4 cm wide", result.Output, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -232,7 +232,7 @@ public sealed class NothingLostTests : IDisposable
         var result = Run(["batch", "letter.ms.md", "--roster", "units.csv", "--into", "made", .. options.Split(' ')]);
         Assert.Equal(2, result.ExitCode);
         Assert.Contains(words, result.Errors, StringComparison.Ordinal);
-        Assert.Contains("`fennick batch --help` says what it takes", result.Errors, StringComparison.Ordinal);
+        Assert.Contains("See `fennick batch --help`.", result.Errors, StringComparison.Ordinal);
         Assert.DoesNotContain("   at ", result.Errors, StringComparison.Ordinal);
     }
 

@@ -84,6 +84,20 @@ internal static class CellText
         return width;
     }
 
+    /// <summary>The width of what a cell has behind its last digit, such as a parenthesis.</summary>
+    public static double WidthBehindDigits(GalleyCell cell, IStyleBook house)
+    {
+        var width = 0.0;
+        for (var i = cell.Inlines.Length - 1; i >= 0; i--)
+        {
+            if (cell.Inlines[i] is not GalleyText text) continue;
+            var last = text.Text.AsSpan().LastIndexOfAnyInRange('0', '9');
+            width += Width(text.Text.AsSpan(last + 1), text.Format, cell.Style, house);
+            if (last >= 0) break;
+        }
+        return width;
+    }
+
     private static double Width(ReadOnlySpan<char> text, CharacterFormat format, StyleRole style, IStyleBook house)
     {
         var face = format.HasFlag(CharacterFormat.Code) ? house.CodeFace : house.Face(style, format.HasFlag(CharacterFormat.Bold), format.HasFlag(CharacterFormat.Italic));

@@ -68,7 +68,7 @@ internal sealed class TableMeasures
         if (!c.HasPoint) return null;
         var behind = (c.After + c.Sign) * size;
         var point = c.IsCentred ? ((width - (c.Before * size) - behind) / 2) + (c.Before * size) : width - behind;
-        return new NumberMeeting((int)Math.Round(point * 20), (int)Math.Round((point + (c.After * size)) * 20));
+        return new NumberMeeting((int)Math.Round(point * 20), (int)Math.Round((point + (c.Digits * size)) * 20));
     }
 
     /// <summary>Whether a line wraps in columns of these widths, in twips with their margins.</summary>
@@ -117,6 +117,7 @@ internal sealed class TableMeasures
             }
             column.Before = Math.Max(column.Before, width - after);
             column.After = Math.Max(column.After, after);
+            column.Digits = Math.Max(column.Digits, after - CellText.WidthBehindDigits(cell, house));
             column.Sign = Math.Max(column.Sign, sign);
             column.IsCentred |= cell.Alignment == Alignment.Decimal;
             column.HasPoint |= cell.Alignment == Alignment.Decimal || sign > 0;
@@ -140,7 +141,7 @@ internal sealed class TableMeasures
     {
         foreach (var column in columns.Where(c => c.HasPoint))
         {
-            column.Before = Math.Max(column.Before, column.Whole - column.After);
+            column.Before = Math.Max(column.Before, column.Whole - column.Digits);
             column.Natural = Math.Max(column.Natural, column.Before + column.After + column.Sign);
             column.Least = Math.Max(column.Least, column.Before + column.After + column.Sign);
         }
@@ -171,6 +172,9 @@ internal sealed class TableMeasures
         public double Before { get; set; }
 
         public double After { get; set; }
+
+        /// <summary>The same up to the last digit.</summary>
+        public double Digits { get; set; }
 
         /// <summary>The widest of the numbers that only end where the others do.</summary>
         public double Whole { get; set; }

@@ -8,6 +8,7 @@ namespace Fennick.Tables;
 internal sealed class PlainTable
 {
     private const int Gap = 2;
+    private static readonly char[] Digits = [.. "0123456789"];
     private readonly Table table;
     private readonly Language language;
     private readonly TableGrid grid;
@@ -75,7 +76,7 @@ internal sealed class PlainTable
         if (piece.Span == 1 && columns[piece.Column].HasPoint && piece.IsNumber)
         {
             var column = columns[piece.Column];
-            var start = column.Left + column.Before - Width(piece.Before);
+            var start = column.Left + column.Before + (column.EndsWithOthers(piece) ? column.Behind - Width(piece.Text) : -Width(piece.Before));
             return (new string(' ', Math.Max(0, start)) + text).PadRight(width + text.Length - Width(text));
         }
         var missing = Math.Max(0, width - Width(text));
@@ -141,10 +142,18 @@ internal sealed class PlainTable
     /// <summary>The room that a column needs: on both sides of the point where its numbers meet, or in all.</summary>
     private sealed class Column(Alignment alignment)
     {
+        private int before;
         private int after;
         private int whole;
+        private int ending;
 
-        public int Before { get; private set; }
+        public int Before => Math.Max(before, ending - Behind);
+
+        /// <summary>What numbers have behind the point up to their last digit.</summary>
+        public int Behind { get; private set; }
+
+        /// <summary>Whether a number ends where the others of the column do, whatever its own point is.</summary>
+        public bool EndsWithOthers(Piece piece) => alignment == Alignment.Decimal && piece.Alignment == Alignment.Right;
 
         /// <summary>Whether numbers meet at a point: decimals, or whole numbers with signs behind them.</summary>
         public bool HasPoint => alignment == Alignment.Decimal || (alignment == Alignment.Right && after > 0);
@@ -163,7 +172,13 @@ internal sealed class PlainTable
                 whole = Math.Max(whole, PlainTable.Width(piece.Text + piece.Sign));
                 return;
             }
-            Before = Math.Max(Before, PlainTable.Width(piece.Before));
+            if (EndsWithOthers(piece))
+            {
+                ending = Math.Max(ending, PlainTable.Width(piece.Text));
+                return;
+            }
+            before = Math.Max(before, PlainTable.Width(piece.Before));
+            Behind = Math.Max(Behind, PlainTable.Width(piece.Text[..(piece.Text.LastIndexOfAny(Digits) + 1)]) - PlainTable.Width(piece.Before));
             after = Math.Max(after, PlainTable.Width(piece.Text) - PlainTable.Width(piece.Before) + PlainTable.Width(piece.Sign));
         }
     }

@@ -11,7 +11,12 @@ internal static class ChartPart
     private const int CategoryAxis = 111_111_111;
     private const int ValueAxis = 222_222_222;
 
-    public static void Write(Utf8XmlWriter xml, GalleyChart placed, string language)
+    /// <summary>Writes the part of a chart.</summary>
+    /// <param name="xml">The writer.</param>
+    /// <param name="placed">The chart.</param>
+    /// <param name="language">The tag of the report's language.</param>
+    /// <param name="family">The family of its words; the theme's of headings if null.</param>
+    public static void Write(Utf8XmlWriter xml, GalleyChart placed, string language, string? family)
     {
         var (chart, numbers) = (placed.Chart, placed.Numbers);
         using (xml.Element("c:chartSpace"u8))
@@ -35,7 +40,7 @@ internal static class ChartPart
                 xml.Raw("<c:plotVisOnly val=\"1\"/><c:dispBlanksAs val=\"gap\"/>"u8);
             }
             xml.Raw("<c:spPr><a:noFill/><a:ln><a:noFill/></a:ln></c:spPr>"u8);
-            WriteTextProperties(xml, language);
+            WriteTextProperties(xml, language, family);
             xml.Raw("<c:externalData r:id=\"rId1\"><c:autoUpdate val=\"0\"/></c:externalData>"u8);
         }
     }
@@ -206,14 +211,16 @@ internal static class ChartPart
         xml.Raw("</a:r></a:p></c:rich></c:tx><c:overlay val=\"0\"/></c:title>"u8);
     }
 
-    private static void WriteTextProperties(Utf8XmlWriter xml, string language)
+    private static void WriteTextProperties(Utf8XmlWriter xml, string language, string? family)
     {
         using (xml.Element("c:txPr"u8))
         {
             xml.Raw("<a:bodyPr/><a:lstStyle/>"u8);
             using (xml.Element("a:p"u8))
             {
-                xml.Raw("<a:pPr><a:defRPr sz=\"950\"><a:solidFill><a:schemeClr val=\"tx1\"/></a:solidFill><a:latin typeface=\"+mj-lt\"/></a:defRPr></a:pPr>"u8);
+                xml.Raw("<a:pPr><a:defRPr sz=\"900\"><a:solidFill><a:schemeClr val=\"tx1\"/></a:solidFill>"u8);
+                using (xml.Element("a:latin"u8)) xml.Attribute("typeface"u8, family ?? "+mj-lt");
+                xml.Raw("</a:defRPr></a:pPr>"u8);
                 using (xml.Element("a:endParaRPr"u8)) xml.Attribute("lang"u8, language);
             }
         }
