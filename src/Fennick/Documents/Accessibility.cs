@@ -14,7 +14,7 @@ internal static class Accessibility
     {
         if (report.ShowsTitle && report.Title is not { IsEmpty: false } && report.Settings.IsStrict) yield return Warning(null, "the report has no title, by which its window and its file are known", "write `title: …`, or `new Report(\"…\")`");
         var level = 0;
-        foreach (var block in All(report.Blocks))
+        foreach (var block in Block.Within(report.Blocks))
         {
             if (block is Heading heading)
             {
@@ -47,16 +47,4 @@ internal static class Accessibility
         foreach (var picture in contents.SelectMany(c => c.Inlines).OfType<PictureInline>().Where(p => string.IsNullOrWhiteSpace(p.AlternativeText)))
             yield return NoAlternative(picture.Place, $"write `![what it shows](file)`, or `![{Decorative}](file)` for an ornament");
     }
-
-    private static IEnumerable<Block> All(IEnumerable<Block> blocks) => blocks.SelectMany(block => block switch
-    {
-        Quotation quotation => All(quotation.Blocks),
-        Landscape landscape => All(landscape.Blocks),
-        InSlot slot => All(slot.Blocks),
-        Pages pages => All(pages.Blocks),
-        SideBySide columns => columns.Columns.SelectMany(c => All(c)),
-        Items list => list.Entries.SelectMany(i => All(i)),
-        DefinitionList definitions => definitions.Entries.SelectMany(e => All(e.Blocks)),
-        _ => [block],
-    });
 }

@@ -13,6 +13,19 @@ public abstract record Block
     private protected Block()
     {
     }
+
+    /// <summary>Blocks and all that stand within them, in their order; what only holds others is left out itself.</summary>
+    internal static IEnumerable<Block> Within(IEnumerable<Block> blocks) => blocks.SelectMany(block => block switch
+    {
+        Quotation quotation => Within(quotation.Blocks),
+        Landscape landscape => Within(landscape.Blocks),
+        InSlot slot => Within(slot.Blocks),
+        Pages pages => Within(pages.Blocks),
+        SideBySide columns => columns.Columns.SelectMany(c => Within(c)),
+        Items list => list.Entries.SelectMany(i => Within(i)),
+        DefinitionList definitions => definitions.Entries.SelectMany(e => Within(e.Blocks)),
+        _ => [block],
+    });
 }
 
 /// <summary>A heading; what follows, up to the next of its level, is its section.</summary>

@@ -99,7 +99,7 @@ internal static class ReportFile
         // What strict reports must not lack is an error in them.
         diagnostics.AddRange(Accessibility.Find(report).Select(d => report.Settings.IsStrict ? d with { Severity = Severity.Error } : d));
         ReportException.ThrowIfAny(diagnostics);
-        diagnostics.AddRange(WarningsOf(report.Blocks));
+        diagnostics.AddRange(Block.Within(report.Blocks).OfType<TableBlock>().SelectMany(TableWarnings));
         var fitted = Fitting.Fit(Lowering.Lower(report, numbering, house), house);
         diagnostics.AddRange(fitted.Diagnostics);
         if (fitted.Flow.LeftOut > 0) diagnostics.Add(Diagnostic.Warning(house.Place, $"the report has {fitted.Flow.LeftOut} blocks that the house has no slot for; they are left out", "add a slot `body` to the house, or label what is to be placed"));
@@ -109,18 +109,6 @@ internal static class ReportFile
     private static IEnumerable<PageLayout> LayoutsOf(IEnumerable<Block> blocks) => blocks.OfType<Pages>().SelectMany(p => LayoutsOf(p.Blocks).Prepend(p.Layout));
 
     /// <summary>What the makers of tables want to be known.</summary>
-    private static IEnumerable<Diagnostic> WarningsOf(IEnumerable<Block> blocks) => blocks.SelectMany(block => block switch
-    {
-        TableBlock table => TableWarnings(table),
-        Quotation quotation => WarningsOf(quotation.Blocks),
-        Landscape landscape => WarningsOf(landscape.Blocks),
-        InSlot slot => WarningsOf(slot.Blocks),
-        Pages pages => WarningsOf(pages.Blocks),
-        SideBySide columns => columns.Columns.SelectMany(c => WarningsOf(c)),
-        Items list => list.Entries.SelectMany(i => WarningsOf(i)),
-        _ => [],
-    });
-
     private static IEnumerable<Diagnostic> TableWarnings(TableBlock block)
     {
         foreach (var warning in block.Table.Warnings) yield return Diagnostic.Warning(block.Place, warning);
