@@ -38,13 +38,20 @@ internal static class Accessibility
     private static IEnumerable<Diagnostic> Pictures(Block block)
     {
         if (block is FigureBlock { Picture: not null } figure && string.IsNullOrWhiteSpace(figure.AlternativeText)) yield return NoAlternative(figure.Place, $"write `alt: …` in the head of the step, or `alt: {Decorative}` for an ornament");
-        var contents = block switch
+        if (block is Paragraph paragraph)
         {
-            Paragraph paragraph => [paragraph.Content],
-            TableBlock table => table.Table.HeaderRows.Concat(table.Table.Rows).SelectMany(r => r.Cells).Select(c => c.Content),
-            _ => Enumerable.Empty<RichText>(),
-        };
-        foreach (var picture in contents.SelectMany(c => c.Inlines).OfType<PictureInline>().Where(p => string.IsNullOrWhiteSpace(p.AlternativeText)))
-            yield return NoAlternative(picture.Place, $"write `![what it shows](file)`, or `![{Decorative}](file)` for an ornament");
+            foreach (var inline in paragraph.Content.Inlines)
+                if (Lacks(inline) is { } found) yield return found;
+        }
+        if (block is not TableBlock { Table: var table }) yield break;
+        for (var r = -table.HeaderRows.Length; r < table.Rows.Count; r++)
+        {
+            foreach (var cell in (r < 0 ? table.HeaderRows[r + table.HeaderRows.Length] : table.Rows[r]).Cells)
+                foreach (var inline in cell.Content.Inlines)
+                    if (Lacks(inline) is { } found) yield return found;
+        }
     }
+
+    private static Diagnostic? Lacks(Inline inline) => inline is PictureInline picture && string.IsNullOrWhiteSpace(picture.AlternativeText)
+        ? NoAlternative(picture.Place, $"write `![what it shows](file)`, or `![{Decorative}](file)` for an ornament") : null;
 }
