@@ -281,12 +281,8 @@ public sealed class HouseTests : IDisposable
         Assert.DoesNotContain("secret", Encoding.UTF8.GetString(docx.Bytes("word/settings.xml")), StringComparison.Ordinal);
     }
 
-    [Theory]
-    [InlineData("xl/styles.xml", "<cellXfs", "<cellXfs odd=\"1\"", "odd")]
-    [InlineData("xl/workbook.xml", "<sheets>", "<strange/><sheets>", "strange")]
-    [InlineData("xl/worksheets/sheet1.xml", "</sheetData>", "", "word/embeddings/workbook1.xlsx")]
-    [InlineData("xl/worksheets/sheet1.xml", "worksheet", "spread", "a damaged workbook")]
-    public void The_workbook_of_a_chart_in_a_house_is_mended_or_left_out(string part, string old, string by, string told)
+    /// <summary>A document with a chart whose workbook was changed.</summary>
+    private string WithWorkbook(Action<string> change)
     {
         var path = folder.File("chart.docx");
         new Report("The title").Add(Charts.Chart.Columns([1, 2], v => $"c{v}", v => v), caption: "A figure").Save(path);
@@ -295,10 +291,21 @@ public sealed class HouseTests : IDisposable
             var entry = zip.GetEntry("word/embeddings/workbook1.xlsx")!;
             var workbook = folder.File("workbook.xlsx");
             entry.ExtractToFile(workbook, overwrite: true);
-            Rewrite(workbook, part, xml => xml.Replace(old, by, StringComparison.Ordinal));
+            change(workbook);
             entry.Delete();
             zip.CreateEntryFromFile(workbook, "word/embeddings/workbook1.xlsx");
         }
+        return path;
+    }
+
+    [Theory]
+    [InlineData("xl/styles.xml", "<cellXfs", "<cellXfs odd=\"1\"", "odd")]
+    [InlineData("xl/workbook.xml", "<sheets>", "<strange/><sheets>", "strange")]
+    [InlineData("xl/worksheets/sheet1.xml", "</sheetData>", "", "word/embeddings/workbook1.xlsx")]
+    [InlineData("xl/worksheets/sheet1.xml", "worksheet", "spread", "a damaged workbook")]
+    public void The_workbook_of_a_chart_in_a_house_is_mended_or_left_out(string part, string old, string by, string told)
+    {
+        var path = WithWorkbook(workbook => Rewrite(workbook, part, xml => xml.Replace(old, by, StringComparison.Ordinal)));
         var house = House.Read(path) with { KeepsContents = true };
         Assert.Contains(told, string.Concat(house.Examine().Diagnostics.Select(d => d.Message)), StringComparison.Ordinal);
         var docx = Save(new Report("Another") { House = house });
@@ -311,13 +318,8 @@ public sealed class HouseTests : IDisposable
     [InlineData("xl/workbook.xml", "xl/workbooks.xml")]
     public void A_workbook_that_speaks_of_parts_which_it_lacks_is_left_out(string part, string other)
     {
-        var path = folder.File("chart.docx");
-        new Report("The title").Add(Charts.Chart.Columns([1, 2], v => $"c{v}", v => v), caption: "A figure").Save(path);
-        using (var zip = ZipFile.Open(path, ZipArchiveMode.Update))
+        var path = WithWorkbook(workbook =>
         {
-            var entry = zip.GetEntry("word/embeddings/workbook1.xlsx")!;
-            var workbook = folder.File("workbook.xlsx");
-            entry.ExtractToFile(workbook, overwrite: true);
             using (var inner = ZipFile.Open(workbook, ZipArchiveMode.Update))
             {
                 var old = inner.GetEntry(part)!;
@@ -325,9 +327,7 @@ public sealed class HouseTests : IDisposable
                 using (var to = inner.CreateEntry(other).Open()) from.CopyTo(to);
                 old.Delete();
             }
-            entry.Delete();
-            zip.CreateEntryFromFile(workbook, "word/embeddings/workbook1.xlsx");
-        }
+        });
         var house = House.Read(path) with { KeepsContents = true };
         Assert.Contains("a damaged workbook", string.Concat(house.Examine().Diagnostics.Select(d => d.Message)), StringComparison.Ordinal);
         Assert.DoesNotContain(Save(new Report("Another") { House = house }).Names, n => n.EndsWith(".xlsx", StringComparison.Ordinal));

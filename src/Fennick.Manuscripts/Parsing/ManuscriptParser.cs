@@ -68,7 +68,7 @@ internal sealed partial class ManuscriptParser
             var display = $"{file.Place.File}: slot `{name}`";
             if (name.StartsWith('='))
             {
-                diagnostics.Add(Diagnostic.Error(new SourcePlace(display, -1, 0), $"a slot for a value is now written in braces", $"write `{{{name[1..]}}}` as its tag"));
+                diagnostics.Add(Diagnostic.Error(new SourcePlace(display, -1, 0), "a slot for a value is now written in braces", $"write `{{{name[1..]}}}` as its tag"));
                 continue;
             }
             var value = name[1..].TrimEnd('}');

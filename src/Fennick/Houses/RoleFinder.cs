@@ -213,7 +213,7 @@ internal sealed class RoleFinder
                 continue;
             }
             // Heads have one look in all rulings that are made.
-            var madeRuling = model with { FoundId = FreeId(model.StyleId), Head = rulings.Count > 0 ? rulings[0].Head : null };
+            var madeRuling = model with { FoundId = FreeId(model.StyleId), Head = rulings.FirstOrDefault()?.Head };
             rulings.Add(madeRuling);
             madeRulings.Add(madeRuling);
             found.Add(new FoundStyle(name, model.StyleName, StyleOrigin.Made, ""));
