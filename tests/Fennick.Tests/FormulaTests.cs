@@ -37,19 +37,48 @@ public sealed class FormulaTests
         var name => $"{name}[{string.Join("|", element.Elements().Select(Show).Where(s => s.Length > 0))}]",
     };
 
+    [Fact]
+    public void Every_letter_has_a_run_of_its_own_and_spaces_are_words()
+    {
+        var runs = Save(new Report().Text($"A {Tex(@"y_{it} \quad 2.5x")}.")).Body.Descendants(M + "r").Select(r => (r.Element(M + "t")!.Value, r.Element(M + "rPr")?.Element(M + "nor") is not null));
+        Assert.Equal([("y", false), ("i", false), ("t", false), ("\u2003", true), ("2.5", false), ("x", false)], runs);
+    }
+
+    [Fact]
+    public void A_wide_formula_breaks_at_relations_and_terms_and_one_that_cannot_is_told()
+    {
+        var docx = Save(new Report().Add(new Equation(Formula.Of(@"y = a + b = " + string.Join(" + ", Enumerable.Range(1, 20).Select(i => $@"\beta_{{{i}}} x_{{{i}}}"))))));
+        var lines = docx.Body.Descendants(M + "mr").Select(r => string.Concat(r.Descendants(M + "t").Select(t => t.Value.Trim('\u200B')))).ToArray();
+        Assert.Equal("y=a+b", lines[0]);
+        Assert.StartsWith("=β1", lines[1], StringComparison.Ordinal);
+        Assert.True(lines.Length > 3);
+        Assert.All(lines.Skip(2), line => Assert.StartsWith("+β", line, StringComparison.Ordinal));
+        using var folder = new TestFolder();
+        var warnings = new Report().Add(new Equation(Formula.Of(@"\frac{" + new string('a', 150) + "}{b}"))).Save(folder.File("wide.docx"));
+        Assert.Contains("is wider than the text", Assert.Single(warnings).Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Formulas_of_titles_stand_in_contents_and_references()
+    {
+        var docx = Save(new Report().Text($"A {Tex("x_1")}.").Add(new Contents()).Add(new Heading(1, new RichText([new TextInline("The share "), new FormulaInline(Formula.Of(@"\hat{p}"))]), new Label("share", null))).Text($"See {See("share")}."));
+        Assert.DoesNotContain(docx.Body.Descendants(W + "t"), t => t.Value.Contains('\\', StringComparison.Ordinal));
+        Assert.Equal(3, docx.Body.Descendants(M + "acc").Count());
+    }
+
     private static string Inline(string tex) => Show(Save(new Report().Text($"A {Tex(tex)}.")).Body.Descendants(M + "oMath").Single());
 
     [Theory]
     [InlineData(@"x", "x")]
     [InlineData(@"a+b-2.5", "a+b−2.5")]
     [InlineData(@"x_i^2", "sSubSup[x|sub[i]|sup[2]]")]
-    [InlineData(@"x'_{ij}", "sSubSup[x|sub[ij]|sup[′]]")]
+    [InlineData(@"x'_{ij}", "sSubSup[x|sub[i|j]|sup[′]]")]
     [InlineData(@"\frac{a}{b+1}", "f[<bar>|num[a]|den[b+1]]")]
     [InlineData(@"\frac12", "f[<bar>|num[1]|den[2]]")]
     [InlineData(@"\sqrt{x}\sqrt[3]{y}", "rad[deg[]|x]rad[deg[3]|y]")]
     [InlineData(@"\alpha\Gamma\infty", "αp'Γ∞")]
     [InlineData(@"\sum_{i=1}^n x_i + c", "nary[<∑><subSup>|sub[i=1]|sup[n]|sSub[x|sub[i]]]+c")]
-    [InlineData(@"\int\limits_0^1 f(x)\,dx = 1", "nary[<∫><subSup>|sub[0]|sup[1]|fd[<(><)>|x]\u2009dx]=1")]
+    [InlineData(@"\int\limits_0^1 f(x)\,dx = 1", "nary[<∫><subSup>|sub[0]|sup[1]|fd[<(><)>|x]words'\u2009dx]=1")]
     [InlineData(@"\sum_i (a_i + b_i) = 2", "nary[<∑><subSup>|sub[i]|sup[]|d[<(><)>|sSub[a|sub[i]]+sSub[b|sub[i]]]]=2")]
     [InlineData(@"\sum", "∑")]
     [InlineData(@"\lim_{x \to 0} f(x)", "func[fName[limLow[p'lim|lim[x→0]]]|f]d[<(><)>|x]")]
@@ -69,9 +98,9 @@ public sealed class FormulaTests
     [InlineData(@"\begin{cases} 1 & x > 0 \\ 0 \end{cases}", "d[<{><>|m[mr[1|x>0]|mr[0|words'\u200B]]]")]
     [InlineData(@"\binom{n}{k}", "d[<(><)>|f[<noBar>|num[n]|den[k]]]")]
     [InlineData(@"\underbrace{a+b}_{n}", "limLow[groupChr[<⏟><bot>|a+b]|lim[n]]")]
-    [InlineData(@"\not= \not\in \ne", "≠∉≠")]
+    [InlineData(@"\not= \not\in \ne", "words'\u200B≠∉≠words'\u200B")]
     [InlineData(@"\operatorname{Var}(X)", "func[fName[p'Var]|d[<(><)>|X]]")]
-    [InlineData(@"50\,\% \; \$ \{ \}", "50\u2009%\u2004${}")]
+    [InlineData(@"50\,\% \; \$ \{ \}", "50words'\u2009%words'\u2004${}")]
     [InlineData(@"{}^{14}\mathrm{C}", "sSup[\u200B|sup[14]]p'C")]
     public void Tex_becomes_native_structure(string tex, string expected)
     {
@@ -131,7 +160,7 @@ public sealed class FormulaTests
     {
         var docx = Save(new Report().Text($"From $5 to $10 and {1.5} $ each; $x^2$ and $a_{{ij}} = {2.25:0.0}$.\n\n$$ b = 1 $$\n\n$$\nc \\\\\nd\n$$\n\nA $$e$$ within."));
         Assert.Equal("From $5 to $10 and 1.5 $ each; x2 and aij=2.3.", docx.Paragraphs[0]);
-        Assert.Equal(["sSup[x|sup[2]]", "sSub[a|sub[ij]]=p'2.3", "b=1", "m[mr[c]|mr[d]]", "e"], docx.Body.Descendants(M + "oMath").Select(Show));
+        Assert.Equal(["sSup[x|sup[2]]", "sSub[a|sub[i|j]]=p'2.3", "b=1", "m[mr[c]|mr[d]]", "e"], docx.Body.Descendants(M + "oMath").Select(Show));
         var problem = Assert.Throws<ReportException>(() => new Report().Text("A $\\foo$."));
         Assert.Contains("`\\foo` is not understood", problem.Message, StringComparison.Ordinal);
     }

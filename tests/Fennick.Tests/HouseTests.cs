@@ -397,6 +397,23 @@ public sealed class HouseTests : IDisposable
     }
 
     [Fact]
+    public void Fields_of_a_house_show_what_they_will_show_when_they_are_renewed()
+    {
+        static string Field(string code, string shown) => $"<w:fldSimple w:instr=\" {code} \"><w:r><w:t>{shown}</w:t></w:r></w:fldSimple>";
+        static string Split(string one, string two, string shown) => $"<w:r><w:fldChar w:fldCharType=\"begin\"/></w:r><w:r><w:instrText>{one}</w:instrText></w:r><w:r><w:instrText>{two}</w:instrText></w:r><w:r><w:fldChar w:fldCharType=\"separate\"/></w:r><w:r><w:t>{shown}</w:t></w:r><w:r><w:fldChar w:fldCharType=\"end\"/></w:r>";
+        var body = Paragraph(Run("By ") + Field("AUTHOR", "old")) + Paragraph(Run("Table ") + Field("SEQ Table \\* ARABIC", "1") + Run(" of the house")) + Paragraph(Slot("body")) + Paragraph(Run("Table ") + Split(" SEQ Tab", "le \\* ARABIC ", "2") + Run(" of the house")) + Paragraph(Run("Table ") + Field("SEQ Table", "3"));
+        const string Count = "<property fmtid=\"{D5CDD505-2E9C-101B-9397-08002B2CF9AE}\" pid=\"2\" name=\"Hives\"><vt:i4>12</vt:i4></property>";
+        var report = new Report("Hives") { House = Build(new HouseBuilder(body, Normal) { Properties = Count }), Authors = ["Ada Moss", "Bo Reed"] };
+        var docx = Save(report.Fill("hives", "227").Add(Table.Of(new[] { 1 }).Column("A", n => n), caption: "One").Add(Table.Of(new[] { 1 }).Column("A", n => n), caption: "Two"));
+        Assert.Equal("By Ada Moss; Bo Reed", docx.Paragraphs[0]);
+        Assert.Equal("Ada Moss; Bo Reed", docx.Xml("docProps/core.xml").Root!.Elements().Single(e => e.Name.LocalName == "creator").Value);
+        var hives = docx.Xml("docProps/custom.xml").Root!.Elements().Single();
+        Assert.Equal("lpwstr 227", $"{hives.Elements().Single().Name.LocalName} {hives.Value}");
+        var sequences = docx.Body.Descendants().Where(e => e.Name == W + "p").Select(p => string.Concat(p.Descendants(W + "fldSimple").Select(f => (string?)f.Attribute(W + "instr")).Concat(p.Descendants(W + "instrText").Select(i => i.Value)))).Where(c => c.Contains("SEQ", StringComparison.Ordinal)).Select(c => System.Text.RegularExpressions.Regex.Replace(c.Trim(), " +", " "));
+        Assert.Equal(["SEQ Table \\* ARABIC", "SEQ Table \\* ARABIC \\r 1", "SEQ Table \\* ARABIC", "SEQ Table \\* ARABIC \\r 2", "SEQ Table"], sequences);
+    }
+
+    [Fact]
     public void Properties_are_filled_and_what_other_programs_leave_out_of_order_is_mended()
     {
         static string Property(int id, string name) => $"<property fmtid=\"{{D5CDD505-2E9C-101B-9397-08002B2CF9AE}}\" pid=\"{id}\" name=\"{name}\"><vt:lpwstr>old</vt:lpwstr></property>";

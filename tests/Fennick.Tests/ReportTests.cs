@@ -1,3 +1,4 @@
+using System.Xml.Linq;
 using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Formatting;
@@ -70,6 +71,31 @@ public sealed class ReportTests : IDisposable
         Assert.Equal(places[0], places[1]);
         Assert.Equal("1", places[2].Item2);
         Assert.NotEqual(places[0].Item1, places[3].Item1);
+    }
+
+    [Fact]
+    public void Lists_have_a_mark_for_each_level_room_for_their_numbers_and_one_mark_for_a_task()
+    {
+        var docx = Save(new Report().Text("- a\n  - b\n    - c\n      - d\n\nBetween\n\n- [ ] open\n- [x] done\n- plain\n\nBetween\n\n98. entry\n99. more\n100. most\n"));
+        Assert.Equal(["a", "b", "c", "d", "Between", "open", "done", "plain", "Between"], docx.Paragraphs.Take(9));
+        var numbering = docx.Xml("word/numbering.xml").Root!;
+        var bullets = numbering.Elements(Docx.W + "abstractNum").First(a => Value(a.Element(Docx.W + "lvl")!, "pStyle") == "ListBullet");
+        Assert.Equal(4, bullets.Elements(Docx.W + "lvl").Take(4).Select(l => Value(l, "lvlText")).Distinct().Count());
+        XElement Number(string text) => numbering.Elements(Docx.W + "num").Single(n => (string?)n.Attribute(Docx.W + "numId") == Value(docx.Body.Descendants(Docx.W + "p").First(p => Docx.Text(p) == text).Descendants(Docx.W + "numPr").Single(), "numId"));
+        Assert.Equal("☐", Value(Number("open").Descendants(Docx.W + "lvl").Single(), "lvlText"));
+        Assert.Equal("☑", Value(Number("done").Descendants(Docx.W + "lvl").Single(), "lvlText"));
+        Assert.Empty(Number("plain").Elements(Docx.W + "lvlOverride"));
+        Assert.True((int)Number("entry").Descendants(Docx.W + "ind").Single().Attribute(Docx.W + "hanging")! > (int)bullets.Descendants(Docx.W + "ind").First().Attribute(Docx.W + "hanging")!);
+        // A style that somebody applies by hand brings its mark, and only the last item has space below it.
+        foreach (var id in new[] { "ListBullet", "ListNumber" })
+        {
+            var style = docx.Xml("word/styles.xml").Root!.Elements(Docx.W + "style").Single(s => (string?)s.Attribute(Docx.W + "styleId") == id);
+            Assert.NotNull(style.Descendants(Docx.W + "contextualSpacing").SingleOrDefault());
+            var own = numbering.Elements(Docx.W + "num").Single(n => (string?)n.Attribute(Docx.W + "numId") == Value(style.Descendants(Docx.W + "numPr").Single(), "numId"));
+            Assert.Equal(id, Value(numbering.Elements(Docx.W + "abstractNum").Single(a => (string?)a.Attribute(Docx.W + "abstractNumId") == Value(own, "abstractNumId")).Element(Docx.W + "lvl")!, "pStyle"));
+        }
+
+        static string? Value(XElement parent, string name) => (string?)parent.Element(Docx.W + name)?.Attribute(Docx.W + "val");
     }
 
     [Fact]

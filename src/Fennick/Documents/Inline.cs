@@ -37,6 +37,17 @@ public abstract record Inline
     private protected Inline()
     {
     }
+
+    /// <summary>The words that it dresses; null if it is something else.</summary>
+    internal RichText? Inside => this switch
+    {
+        Stress stress => stress.Content,
+        StruckInline struck => struck.Content,
+        Link link => link.Content,
+        StyledInline styled => styled.Content,
+        ColouredInline coloured => coloured.Content,
+        _ => null,
+    };
 }
 
 /// <summary>Text as it stands.</summary>

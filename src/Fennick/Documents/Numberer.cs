@@ -114,11 +114,7 @@ internal static class Numberer
                         // Several of one kind are shown by their numbers.
                         references.AddRange(all.References.Select(r => r with { Part = SeePart.Number }));
                         break;
-                    case Stress emphasis: Visit(emphasis.Content); break;
-                    case StruckInline struck: Visit(struck.Content); break;
-                    case Link link: Visit(link.Content); break;
-                    case StyledInline styled: Visit(styled.Content); break;
-                    case ColouredInline coloured: Visit(coloured.Content); break;
+                    case { Inside: { } inner }: Visit(inner); break;
                     case FootnoteInline note: Visit(note); break;
                     case CiteInline cite: Visit(cite); break;
                     case SameFootnoteInline again: notesAgain.Add(again.First); break;
@@ -212,12 +208,7 @@ internal static class Numberer
         private static IEnumerable<Inline> Notes(RichText content) => content.Inlines.SelectMany(i => i switch
         {
             FootnoteInline or SameFootnoteInline => [i],
-            Stress emphasis => Notes(emphasis.Content),
-            StruckInline struck => Notes(struck.Content),
-            StyledInline styled => Notes(styled.Content),
-            ColouredInline coloured => Notes(coloured.Content),
-            Link link => Notes(link.Content),
-            _ => [],
+            _ => i.Inside is { } inner ? Notes(inner) : [],
         });
 
         private void VisitHeading(BlockId id, Heading heading)

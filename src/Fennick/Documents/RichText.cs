@@ -55,11 +55,7 @@ public sealed record RichText(ImmutableArray<Inline> Inlines)
                 case ValueInline v: text.Append(ValueFormatter.Format(v.Value, v.Format, language)); break;
                 case PhraseInline p: p.In(language).AppendTo(text, language); break;
                 case Code c: text.Append(c.Text); break;
-                case Stress e: e.Content.AppendTo(text, language); break;
-                case StruckInline s: s.Content.AppendTo(text, language); break;
-                case Link l: l.Content.AppendTo(text, language); break;
-                case StyledInline s: s.Content.AppendTo(text, language); break;
-                case ColouredInline c: c.Content.AppendTo(text, language); break;
+                case { Inside: { } inner }: inner.AppendTo(text, language); break;
                 case SeeInline see: text.Append(see.Label); break;
                 case SeeAllInline all: text.AppendJoin(", ", all.References.Select(r => r.Label)); break;
                 case CiteInline cite: text.AppendJoin(", ", cite.Sources.Select(s => s.Key)); break;

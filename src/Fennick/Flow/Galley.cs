@@ -4,7 +4,7 @@ using Fennick.Styles;
 namespace Fennick.Flow;
 
 /// <summary>A list that counts by itself.</summary>
-internal sealed record GalleyList(bool Ordered, int Start, int Level);
+internal sealed record GalleyList(bool Ordered, int Start, int Level, int Count, string? Mark);
 
 /// <summary>The pages of a section on which a header or footer stands.</summary>
 internal enum StoryPages
@@ -57,7 +57,20 @@ internal sealed record GalleySection(PageGeometry Page, ImmutableArray<GalleyBlo
 }
 
 /// <summary>What the document says about itself.</summary>
-internal sealed record DocumentProperties(string Title, string Subject, ImmutableArray<string> Authors, DateOnly? Date, string Language, ImmutableArray<string> Libraries);
+internal sealed record DocumentProperties(string Title, string Subject, ImmutableArray<string> Authors, DateOnly? Date, string Language, ImmutableArray<string> Libraries)
+{
+    /// <summary>The name under which fields of a house ask for the title.</summary>
+    public const string TitleName = "dc:title";
+
+    /// <summary>The same for the subtitle.</summary>
+    public const string SubjectName = "dc:subject";
+
+    /// <summary>The same for the authors.</summary>
+    public const string AuthorsName = "dc:creator";
+
+    /// <summary>The authors in one text, as word processors part them.</summary>
+    public string JoinedAuthors => string.Join("; ", Authors);
+}
 
 /// <summary>A report in terms of paragraphs and tables: all that the layout and the writer read.</summary>
 /// <param name="Sections">The body.</param>

@@ -18,8 +18,18 @@ internal abstract record GalleyBlock
 internal readonly record struct ListPlace(int List, int Level);
 
 /// <summary>A displayed formula, with its number at the right margin if it has one.</summary>
-internal sealed record GalleyEquation(Formula Formula, ImmutableArray<GalleyInline> Number) : GalleyBlock
+/// <summary>A displayed formula.</summary>
+/// <param name="Formula">The formula.</param>
+/// <param name="Number">Its number; nothing if it has none.</param>
+/// <param name="IsTooWide">Whether it is wider than its room, and cannot be broken.</param>
+internal sealed record GalleyEquation(Formula Formula, ImmutableArray<GalleyInline> Number, bool IsTooWide) : GalleyBlock
 {
+    /// <summary>What the cells on both sides of a numbered formula take of the width, each.</summary>
+    public const double NumberShare = 0.12;
+
+    /// <summary>What is left for a numbered formula.</summary>
+    public const double ShareBesideNumber = 1 - (2 * NumberShare);
+
     public int Indents { get; init; }
 
     public bool BreaksPage { get; init; }

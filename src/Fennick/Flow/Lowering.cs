@@ -5,6 +5,7 @@ using Fennick.Citations;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
+using Fennick.Mathematics;
 using Fennick.Pictures;
 using Fennick.Styles;
 
@@ -41,6 +42,7 @@ internal static class Lowering
         private bool breaksColumn;
         private readonly List<(string Slot, GalleySection Section)> slots = [];
         private ImmutableArray<GalleyBlock>.Builder blocks = ImmutableArray.CreateBuilder<GalleyBlock>();
+        private readonly HashSet<string> counted = [];
         private readonly ImmutableArray<GalleyList>.Builder lists = ImmutableArray.CreateBuilder<GalleyList>();
         private readonly Language language = report.Language;
         private readonly GalleyWatermark? watermark = report.Watermark is { } word ? new GalleyWatermark(word, house.Page.With(report.Page).TextWidth) : null;
@@ -278,16 +280,20 @@ internal static class Lowering
         {
             var title = report.Title?.ToPlainText(language) ?? "";
             var properties = new DocumentProperties(title, report.Subtitle?.ToPlainText(language) ?? "", report.Authors, report.Date, language.Tag, report.Libraries);
-            return new Galley(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { SlotWords = SlotWords(title), SlotBlocks = [.. slots], LeftOut = LeftOut, Watermark = watermark };
+            return new Galley(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { SlotWords = SlotWords(properties), SlotBlocks = [.. slots], LeftOut = LeftOut, Watermark = watermark };
         }
 
         /// <summary>The words for slots: what the report says of itself, and what it was given for them.</summary>
-        private ImmutableDictionary<string, string> SlotWords(string title)
+        private ImmutableDictionary<string, string> SlotWords(DocumentProperties properties)
         {
             var words = ImmutableDictionary.CreateBuilder<string, string>(StringComparer.OrdinalIgnoreCase);
             foreach (var (slot, text) in report.Slots) words[slot] = text.ToPlainText(language);
-            Add("title", title);
-            Add("subtitle", report.Subtitle?.ToPlainText(language));
+            Add("title", properties.Title);
+            Add("subtitle", properties.Subject);
+            // What fields show is what they will show when somebody renews them.
+            words[DocumentProperties.TitleName] = properties.Title;
+            words[DocumentProperties.SubjectName] = properties.Subject;
+            words[DocumentProperties.AuthorsName] = properties.JoinedAuthors;
             Add("author", string.Join(", ", report.Authors));
             Add("date", report.Date is { } date ? ValueFormatter.Format(date, null, language) : null);
             return words.ToImmutable();
@@ -429,21 +435,32 @@ internal static class Lowering
 
         private void Lower(Items list, int level)
         {
-            var number = lists.Count;
-            lists.Add(new GalleyList(list.Ordered, list.Start, level));
+            Dictionary<string, int> numbers = [];
             foreach (var item in list.Entries)
             {
                 var first = blocks.Count;
+                var mark = list.Ordered ? "" : MarkOf(item);
+                if (!numbers.TryGetValue(mark, out var number))
+                {
+                    numbers[mark] = number = lists.Count;
+                    lists.Add(new GalleyList(list.Ordered, list.Start, level, list.Entries.Length, mark.Length > 0 ? mark : null));
+                }
                 foreach (var inner in item) Lower(inner, level + 1);
                 var place = new ListPlace(number, level);
                 var style = list.Ordered ? StyleRole.ListNumber : StyleRole.ListBullet;
                 // The item's first paragraph carries the bullet; an item that starts with anything else gets an empty one.
                 if (first < blocks.Count && blocks[first] is GalleyParagraph { Style: StyleRole.ListContinue, List: null } paragraph)
-                    blocks[first] = paragraph with { Style = style, List = place, Indents = 0 };
+                    blocks[first] = paragraph with { Style = style, List = place, Indents = 0, Inlines = mark.Length > 0 ? WithoutMark(paragraph.Inlines) : paragraph.Inlines };
                 else
                     blocks.Insert(first, new GalleyParagraph(style, []) { List = place });
             }
         }
+
+        /// <summary>The box of a task, which is the mark of its item then; "" if it is none.</summary>
+        private static string MarkOf(ImmutableArray<Block> item) =>
+            item is [Paragraph { Content.Inlines: [TextInline { Text: ['☐' or '☑', ..] } first, ..] }, ..] ? first.Text[..1] : "";
+
+        private static ImmutableArray<GalleyInline> WithoutMark(ImmutableArray<GalleyInline> inlines) => inlines is [GalleyText first, ..] ? inlines.SetItem(0, first with { Text = first.Text[1..].TrimStart() }) : inlines;
 
         private void Lower(Definition definition, int indents)
         {
@@ -456,13 +473,17 @@ internal static class Lowering
 
         private void Lower(BlockId id, Equation equation, int indents)
         {
-            if (!numbering.ByBlock.TryGetValue(id, out var numbered))
+            var isNumbered = numbering.ByBlock.TryGetValue(id, out var numbered);
+            var letter = house.Style(StyleRole.Equation).Points * Formula.Letter;
+            var room = ((textWidth - (house.ListStep * indents)) * (isNumbered ? GalleyEquation.ShareBesideNumber : 1)).Points / letter;
+            var formula = FormulaLines.Break(equation.Formula, room);
+            if (!isNumbered)
             {
-                blocks.Add(new GalleyEquation(equation.Formula, []) { Indents = indents });
+                blocks.Add(new GalleyEquation(formula, [], formula.Letters > room) { Indents = indents });
                 return;
             }
             Separate();
-            blocks.Add(new GalleyEquation(equation.Formula, [new GalleyBookmark(numbered.Bookmark, [new GalleyText("("), new GalleySequence(Sequence(language.Words.Equation), numbered.Number!.Value), new GalleyText(")")])]) { Indents = indents });
+            blocks.Add(new GalleyEquation(formula, [new GalleyBookmark(numbered!.Bookmark, [new GalleyText("("), Sequence(language.Words.Equation, numbered!), new GalleyText(")")])], formula.Letters > room) { Indents = indents });
         }
 
         /// <summary>The sources that are cited: in the order of their authors, or of their numbers.</summary>
@@ -513,10 +534,10 @@ internal static class Lowering
             {
                 var target = entry.Target;
                 var heading = headings.GetValueOrDefault(target.Block);
-                var words = target.Title.ToPlainText(language);
-                if (target.Number is { } number) words = $"{WordOf(kind)}{Unbreakable}{Plain(number)}{(words.Length > 0 ? ". " : "")}{words}";
+                var words = Copied(target.Title, CharacterFormat.Plain);
+                if (target.Number is { } number) words = words.Insert(0, new GalleyText($"{WordOf(kind)}{Unbreakable}{Plain(number)}{(target.Title.IsEmpty ? "" : ". ")}"));
                 GalleyInline[] lead = heading is null ? [] : [new GalleyText(heading.Shown), new GalleyTab()];
-                var line = new GalleyAnchor(target.ContentsBookmark!, [.. lead, new GalleyText(words), new GalleyTab(), new GalleyPageNumber(target.ContentsBookmark!, target.Block)]);
+                var line = new GalleyAnchor(target.ContentsBookmark!, [.. lead, .. words, new GalleyTab(), new GalleyPageNumber(target.ContentsBookmark!, target.Block)]);
                 blocks.Add(new GalleyParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new GalleyContentsBegin(levels, sequence), line] : [line])
                 {
                     RightTab = textWidth == house.Page.TextWidth ? null : textWidth,
@@ -535,6 +556,10 @@ internal static class Lowering
         }
 
         private static string Sequence(string word) => word.Replace(' ', '_');
+
+        /// <summary>The number of a caption; the first of its kind starts anew where the house has counted before.</summary>
+        private GalleySequence Sequence(string word, Numbered numbered, bool starts = false) =>
+            new(Sequence(word), numbered.Number!.Value, starts || (house.CountedBefore.Contains(Sequence(word)) && counted.Add(word)));
 
         private string WordOf(NumberedKind kind) => kind switch
         {
@@ -660,7 +685,7 @@ internal static class Lowering
         private GalleyParagraph Caption(StyleRole style, string word, Numbered numbered, RichText? caption, int? startsAt = null)
         {
             var inlines = ImmutableArray.CreateBuilder<GalleyInline>();
-            var sequence = new GalleySequence(Sequence(word), numbered.Number!.Value, startsAt is not null);
+            var sequence = Sequence(word, numbered, startsAt is not null);
             inlines.Add(new GalleyBookmark(numbered.Bookmark, [new GalleyText(word + Unbreakable), Marked(numbered.NumberBookmark, sequence)]));
             if (caption is { IsEmpty: false })
             {
@@ -685,7 +710,7 @@ internal static class Lowering
         private static GalleyParagraph Footer(string title)
         {
             var shortTitle = title.Length <= ShortTitle ? title : string.Concat(title.AsSpan(0, Math.Max(title.LastIndexOf(' ', ShortTitle), ShortTitle / 2)).TrimEnd(), "…");
-            return new GalleyParagraph(StyleRole.Footer, [new GalleyText(shortTitle), new GalleyTab(), new GalleyPage()]);
+            return new GalleyParagraph(StyleRole.Footer, [title.Length > 0 && shortTitle == title ? new GalleyReportTitle(title) : new GalleyText(shortTitle), new GalleyTab(), new GalleyPage()]);
         }
 
         private static GalleyParagraph Spacer() => new(StyleRole.Spacer, []);
@@ -784,7 +809,7 @@ internal static class Lowering
         private GalleyInline[] Reference(Numbered target, SeePart part, CharacterFormat format)
         {
             if (part == SeePart.Number && target is { Number: { } own, NumberBookmark: { } numberBookmark }) return [new GalleyReference(numberBookmark, Plain(own), format)];
-            if (part == SeePart.Title && target.TitleBookmark is { } titleBookmark) return [new GalleyReference(titleBookmark, target.Title.ToPlainText(language), format)];
+            if (part == SeePart.Title && target.TitleBookmark is { } titleBookmark) return [Named(titleBookmark, target.Title, format)];
             if (target is { Kind: NumberedKind.Equation, Number: { } equation })
             {
                 var field = new GalleyReference(target.Bookmark, $"({Plain(equation)})", format);
@@ -795,9 +820,30 @@ internal static class Lowering
                 var field = new GalleyReference(target.Bookmark, heading.Full, format, ReferenceForm.HeadingNumber);
                 return part == SeePart.Number || heading.HasWord ? [field] : [new GalleyText(WordOf(target.Kind) + Unbreakable, format), field];
             }
-            var text = target.Number is { } number ? $"{WordOf(target.Kind)}{Unbreakable}{Plain(number)}" : target.Title.ToPlainText(language);
-            return [new GalleyReference(target.Bookmark, text, format)];
+            return [target.Number is { } number ? new GalleyReference(target.Bookmark, $"{WordOf(target.Kind)}{Unbreakable}{Plain(number)}", format) : Named(target.Bookmark, target.Title, format)];
         }
+
+        /// <summary>A reference by a title. One with a formula is no field: not every reader keeps formulas in fields.</summary>
+        private GalleyInline Named(string bookmark, RichText title, CharacterFormat format) =>
+            HasFormula(title) ? new GalleyAnchor(bookmark, Copied(title, format)) : new GalleyReference(bookmark, title.ToPlainText(language), format);
+
+        /// <summary>The words of a title as they stand elsewhere: without their formatting, but with their formulas.</summary>
+        private ImmutableArray<GalleyInline> Copied(RichText title, CharacterFormat format)
+        {
+            if (title.IsEmpty) return [];
+            if (!HasFormula(title)) return [new GalleyText(title.ToPlainText(language), format)];
+            return
+            [
+                .. title.Inlines.SelectMany(inline => inline switch
+                {
+                    FormulaInline formula => [new GalleyFormula(formula.Formula)],
+                    _ when inline.Inside is { } inner => Copied(inner, format),
+                    _ => Copied(new RichText([inline]), format),
+                }),
+            ];
+        }
+
+        private static bool HasFormula(RichText words) => words.Inlines.Any(i => i is FormulaInline || (i.Inside is { } inner && HasFormula(inner)));
 
         private string FirstChapter() => numbering.Entries.FirstOrDefault(e => e is { Level: 1, Target.Kind: NumberedKind.Section })?.Target.Title.ToPlainText(language) ?? "";
 

@@ -52,6 +52,12 @@ internal sealed class BodyPlace
     /// <summary>Whether something of the house follows the body in its section.</summary>
     public bool IsFollowed { get; private set; }
 
+    /// <summary>What the house says before the body.</summary>
+    public IEnumerable<XElement> Before => slot?.ElementsBeforeSelf() ?? body.Elements();
+
+    /// <summary>What it says behind it.</summary>
+    public IEnumerable<XElement> Behind => slot?.ElementsAfterSelf() ?? [];
+
     /// <summary>The page of the section in which the body stands.</summary>
     public PageGeometry Page { get; }
 
@@ -61,7 +67,7 @@ internal sealed class BodyPlace
     public HouseLead Lead(Func<XElement, double> heightOf, Func<XElement, bool> startsPage)
     {
         var (pages, height) = (1, 0.0);
-        foreach (var block in slot is null ? body.Elements() : slot.ElementsBeforeSelf())
+        foreach (var block in Before)
         {
             if (block.Name == W + "sectPr") continue;
             if (Breaks(block)) (pages, height) = (pages + 1, 0);

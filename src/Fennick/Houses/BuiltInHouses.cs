@@ -131,9 +131,10 @@ internal static class BuiltInHouses
         {
             Points = body,
             Lines = 1.18,
-            After = Pt(3),
-            IndentLeft = Cm(0.75),
-            Hanging = Cm(0.5),
+            After = Pt(7.5),
+            Contextual = true,
+            IndentLeft = ParagraphStyle.UsualListStep,
+            Hanging = ParagraphStyle.UsualListHanging,
             Next = StyleRole.ListBullet,
             Priority = 36,
         };

@@ -56,6 +56,11 @@ internal sealed class DressedHouse : IStyleBook
     /// <summary>Whether it has a slot for the body.</summary>
     public bool HasBodySlot { get; init; }
 
+    public ImmutableHashSet<string> CountedBefore { get; init; } = [];
+
+    /// <summary>Whether the numbers of lists are Fennick's own, and not those of the house's list style.</summary>
+    public bool HasOwnNumbers { get; init; } = true;
+
     /// <summary>What becomes of the house's own contents.</summary>
     public string Contents { get; init; } = "";
 

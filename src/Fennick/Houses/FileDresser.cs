@@ -92,6 +92,7 @@ internal sealed partial class FileDresser
         stories = [.. stories, .. turnedParts.Values];
         var counts = Count([main, .. stories.Select(s => Open(s).Root!)], lists);
         var lead = Lead(body, sheet, design);
+        var counted = HouseSequences.Settle(body.Before, body.Behind);
         var section = body.Mark();
         section = section with { Turned = [.. section.References.Select(r => (r.Kind, Turned(r.Element)))] };
         slots.Mark(main, DocumentName, place => body.WidthAt(place));
@@ -109,6 +110,8 @@ internal sealed partial class FileDresser
             NamesBodyStyle = sheet.Default("paragraph") is { } defaultStyle && StyleSheet.IdOf(defaultStyle) != design.Style(StyleRole.Body).Id,
             AppendsBody = body.IsAppended,
             HasBodySlot = body.HasSlot,
+            CountedBefore = counted,
+            HasOwnNumbers = lists.HasOwnNumbers,
             Contents = body.Describe(),
             Diagnostics = [.. diagnostics],
             Found = [.. finder.Found],

@@ -70,22 +70,36 @@ internal sealed class HouseLists(StyleSheet sheet, XElement numbering, HouseDesi
         return new HeadingLevel((int)Math.Clamp(StyleSheet.Number(level, "ilvl") ?? 0, 0, 8), (string?)level.Element(W + "lvlText")?.Attribute(W + "val") ?? "", format, (int)(StyleSheet.Number(level.Element(W + "start"), "val") ?? 1));
     }
 
+    /// <summary>Whether the numbers of lists are none of the house's.</summary>
+    public bool HasOwnNumbers { get; private set; }
+
     /// <summary>Adds the lists of a report.</summary>
     public void Add()
     {
         HighestNumber = Highest("num", "numId") ?? 0;
         HighestAbstract = (Highest("abstractNum", "abstractNumId") ?? -1) + 1;
+        var counts = default(HouseCounts) with { Number = HighestNumber, Abstract = HighestAbstract };
         var own = Own(xml =>
         {
             NumberingPart.WriteAbstract(xml, HighestAbstract, "1F3A5C01"u8, design, ordered: false);
             NumberingPart.WriteAbstract(xml, HighestAbstract + NumberingPart.OrderedAbstract, "1F3A5C02"u8, design, ordered: true);
-            NumberingPart.WriteNumber(xml, HighestNumber + NumberingPart.BulletNumber, HighestAbstract, null);
+            NumberingPart.WriteBase(xml, counts);
         });
         var kinds = own.Elements(W + "abstractNum").ToArray();
         TakeLevels(kinds[0], "List Bullet", StyleRole.ListBullet);
-        TakeLevels(kinds[1], "List Number", StyleRole.ListNumber);
+        HasOwnNumbers = !TakeLevels(kinds[1], "List Number", StyleRole.ListNumber);
+        Bind(kinds[0], StyleRole.ListBullet, counts);
+        Bind(kinds[1], StyleRole.ListNumber, counts);
         Add(own);
         LeaveContinuationsWithoutMark();
+    }
+
+    /// <summary>A list style that the house lacked gives its mark also where a person applies it; those of the house stay as they are.</summary>
+    private void Bind(XElement kind, StyleRole role, HouseCounts counts)
+    {
+        var id = design.Style(role).Id;
+        if (sheet.ById(id) is null && sheet.Root.Elements(W + "style").FirstOrDefault(s => StyleSheet.IdOf(s) == id) is { } made) SetPlace(made, 0, NumberingPart.NumberOf(role, counts)!.Value);
+        else kind.Descendants(W + "pStyle").Remove();
     }
 
     /// <summary>What goes on in an item has no mark, though its style is made from that of items, which may bring theirs.</summary>
@@ -117,9 +131,9 @@ internal sealed class HouseLists(StyleSheet sheet, XElement numbering, HouseDesi
             else numbering.AddFirst(kind);
             last = numbering.Elements(W + "abstractNum").Last(a => (string?)a.Attribute(W + "abstractNumId") == (string?)kind.Attribute(W + "abstractNumId"));
         }
-        var number = own.Element(W + "num")!;
-        if (numbering.Elements(W + "num").LastOrDefault() is { } before) before.AddAfterSelf(number);
-        else numbering.Elements(W + "abstractNum").Last().AddAfterSelf(number);
+        var numbers = own.Elements(W + "num");
+        if (numbering.Elements(W + "num").LastOrDefault() is { } before) before.AddAfterSelf(numbers);
+        else numbering.Elements(W + "abstractNum").Last().AddAfterSelf(numbers);
     }
 
     /// <summary>Lists of one identifier would be joined when text is pasted.</summary>
@@ -131,17 +145,19 @@ internal sealed class HouseLists(StyleSheet sheet, XElement numbering, HouseDesi
         identifier.SetAttributeValue(W + "val", number.ToString("X8", CultureInfo.InvariantCulture));
     }
 
-    /// <summary>Takes each level from the list of the house's style for it, or from that of the first level.</summary>
-    private void TakeLevels(XElement kind, string name, StyleRole role)
+    /// <summary>Takes each level from the list of the house's style for it, or from that of the first level; whether the first level has one.</summary>
+    private bool TakeLevels(XElement kind, string name, StyleRole role)
     {
         var first = sheet.Find("paragraph", design.Style(role).Name);
         var abstractList = first is not null && StyleSheet.Number(sheet.Property(first, "pPr", "numPr")?.Element(W + "numId"), "val") is { } number ? sheet.AbstractOf(number) : null;
+        var takesFirst = false;
         foreach (var level in kind.Elements(W + "lvl").ToArray())
         {
             var index = (int)StyleSheet.Number(level, "ilvl")!;
             var style = index == 0 ? first : sheet.Find("paragraph", string.Create(CultureInfo.InvariantCulture, $"{name} {index + 1}"));
             var found = (style is null ? null : sheet.LevelOf(style)) ?? abstractList?.Elements(W + "lvl").FirstOrDefault(l => StyleSheet.Number(l, "ilvl") == index && (string?)l.Element(W + "numFmt")?.Attribute(W + "val") != "none");
             if (found is null) continue;
+            takesFirst |= index == 0;
             var copy = new XElement(found);
             copy.SetAttributeValue(W + "ilvl", index);
             copy.SetAttributeValue(W + "tplc", null);
@@ -150,6 +166,7 @@ internal sealed class HouseLists(StyleSheet sheet, XElement numbering, HouseDesi
             if (style is not null && index > 0 && copy.Element(W + "lvlText") is { } text) text.SetAttributeValue(W + "val", ((string?)text.Attribute(W + "val"))?.Replace("%1", $"%{index + 1}", StringComparison.Ordinal));
             level.ReplaceWith(copy);
         }
+        return takesFirst;
     }
 
     private int? Highest(string element, string attribute) => numbering.Elements(W + element).Select(e => (int?)StyleSheet.Number(e, attribute)).Max();

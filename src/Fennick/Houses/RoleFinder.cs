@@ -152,6 +152,7 @@ internal sealed class RoleFinder
             Italic = model.Italic == modelBelow.Italic ? below.Italic : model.Italic,
             Lines = model.Lines == modelBelow.Lines ? below.Lines : model.Lines,
             Before = isNeighbour && model.Before == modelBelow.Before ? below.Before : model.Before,
+            Contextual = isNeighbour && below.Contextual == model.Contextual ? below.Contextual : model.Contextual,
             After = isNeighbour && model.After == modelBelow.After ? below.After : model.After,
             IndentLeft = isNeighbour && model.IndentLeft == modelBelow.IndentLeft ? below.IndentLeft : model.IndentLeft,
             Hanging = isNeighbour && model.Hanging == modelBelow.Hanging ? below.Hanging : model.Hanging,

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
 using System.Xml.Linq;
+using Fennick.Flow;
 using Fennick.Wordprocessing;
 
 namespace Fennick.Houses;
@@ -29,7 +30,7 @@ internal sealed class SlotMarker
     private static readonly XNamespace W15 = "http://schemas.microsoft.com/office/word/2012/wordml";
 
     // Fields that show what the document says about itself.
-    private static readonly Dictionary<string, string> Fields = new(StringComparer.OrdinalIgnoreCase) { ["TITLE"] = "title", ["SUBJECT"] = "subtitle", ["AUTHOR"] = "author", ["NUMPAGES"] = "pages" };
+    private static readonly Dictionary<string, string> Fields = new(StringComparer.OrdinalIgnoreCase) { ["TITLE"] = DocumentProperties.TitleName, ["SUBJECT"] = DocumentProperties.SubjectName, ["AUTHOR"] = DocumentProperties.AuthorsName, ["NUMPAGES"] = "pages" };
 
     private readonly List<(ImmutableArray<string> Names, bool IsSilent)> marked = [];
 
@@ -69,9 +70,10 @@ internal sealed class SlotMarker
     {
         foreach (var property in root.Elements())
         {
-            if ((string?)property.Attribute("name") is not { Length: > 0 } name || property.Elements().FirstOrDefault() is not { HasElements: false } value || value.Name.LocalName is not ("lpwstr" or "lpstr" or "bstr")) continue;
+            if ((string?)property.Attribute("name") is not { Length: > 0 } name || property.Elements().FirstOrDefault() is not { HasElements: false } value || value.Name.LocalName is "blob" or "stream" or "storage" or "clsid" or "cf") continue;
             var id = Register([name], isSilent: true);
-            value.ReplaceNodes(Token('S', id), new XText(value.Value), Token('W', id), Token('C', id), Token('B', id), Token('E', id));
+            // What a report gives is words, whatever kind of value stood here.
+            value.ReplaceWith(Token('S', id), new XElement(value), Token('W', id), new XElement(value.Name.Namespace + "lpwstr", Token('C', id)), Token('B', id), Token('E', id));
         }
     }
 

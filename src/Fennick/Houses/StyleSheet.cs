@@ -109,6 +109,7 @@ internal sealed class StyleSheet
             Before = Spacing(style, "before"),
             After = Spacing(style, "after"),
             Lines = LinesOf(style, points),
+            Contextual = IsOn(Property(style, "pPr", "contextualSpacing")),
             KeepWithNext = IsOn(Property(style, "pPr", "keepNext")),
             KeepLines = IsOn(Property(style, "pPr", "keepLines")),
             OutlineLevel = Number(Property(style, "pPr", "outlineLvl"), "val") is { } outline ? (int)outline : null,

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Fennick.Flow;
+using Fennick.Mathematics;
 using Fennick.Styles;
 using Fennick.Tables;
 
@@ -32,7 +33,7 @@ internal static class CellText
                 case GalleyContainer container:
                     foreach (var inner in container.Content) Measure(inner);
                     break;
-                case GalleyFormula formula: MeasureDrawing(Length.FromPoints(formula.Formula.Root.Extent().Letters * house.Style(cell.Style).Points * Pagination.LetterOfFormula)); break;
+                case GalleyFormula formula: MeasureDrawing(Length.FromPoints(formula.Formula.Letters * house.Style(cell.Style).Points * Formula.Letter)); break;
                 case GalleyChart chart: MeasureDrawing(chart.Width); break;
                 case GalleyPicture picture: MeasureDrawing(picture.Width); break;
                 case GalleyBreak:

@@ -24,8 +24,8 @@ internal static class Fitting
         return pass.Finish(flow with { Sections = body, SlotBlocks = slots.ToImmutable() }) with { SlotTables = tables.ToImmutable() };
     }
 
-    /// <summary>How far each level of lists indents what stands in it.</summary>
-    public static Length ListIndent(IStyleBook house) => house.Style(StyleRole.ListBullet).IndentLeft;
+
+    private const int LongestFormula = 40;
 
     private sealed class Pass(IStyleBook house)
     {
@@ -37,6 +37,8 @@ internal static class Fitting
 
         public void Fit(GalleySection section, bool mayTurn = true)
         {
+            foreach (var wide in section.Blocks.OfType<GalleyEquation>().Where(e => e.IsTooWide))
+                diagnostics.Add(Diagnostic.Warning(null, $"the formula `{(wide.Formula.Source.Length > LongestFormula ? wide.Formula.Source[..LongestFormula] + "…" : wide.Formula.Source)}` is wider than the text, and holds no relation or sum at which it could be broken", "break it yourself with `\\\\` in `\\begin{aligned}` … `\\end{aligned}`"));
             if (!section.Blocks.Any(b => b is GalleyTable))
             {
                 sections.Add(section);
@@ -66,7 +68,7 @@ internal static class Fitting
                 var turns = mayTurn && section.Columns.IsEmpty && fitter.Turns(section.Page, AvailableIn(section.Page, table));
                 if (turns != turned) TurnBefore(section, turned);
                 turned = turns;
-                foreach (var (part, geometry, isFirst) in fitter.Fit(section.Columns.IsEmpty ? AvailableIn(turns ? section.Page.Turned : section.Page, table) : section.Columns[Math.Min(column, section.Columns.Length - 1)] - (ListIndent(house) * table.Indents)))
+                foreach (var (part, geometry, isFirst) in fitter.Fit(section.Columns.IsEmpty ? AvailableIn(turns ? section.Page.Turned : section.Page, table) : section.Columns[Math.Min(column, section.Columns.Length - 1)] - (house.ListStep * table.Indents)))
                 {
                     if (!isFirst) blocks.Add(table.Continued);
                     blocks.Add(part);
@@ -89,7 +91,7 @@ internal static class Fitting
 
         public FittedDocument Finish(Galley flow) => new(flow, tables.ToImmutable(), diagnostics.ToImmutable());
 
-        private Length AvailableIn(PageGeometry page, GalleyTable table) => page.TextWidth - (ListIndent(house) * table.Indents);
+        private Length AvailableIn(PageGeometry page, GalleyTable table) => page.TextWidth - (house.ListStep * table.Indents);
 
         private static bool IsUnderTable(GalleyBlock block) => block is GalleyParagraph { Style: StyleRole.Note or StyleRole.Spacer or StyleRole.FigureCaption };
 

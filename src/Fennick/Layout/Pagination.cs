@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Fennick.Documents;
 using Fennick.Flow;
 using Fennick.Formatting;
+using Fennick.Mathematics;
 using Fennick.Styles;
 
 namespace Fennick.Layout;
@@ -35,6 +36,7 @@ internal static class Pagination
             var beside = Math.Max(1, section.Columns.Length);
             var width = section.Columns.IsEmpty ? section.Page.TextWidth.Points : section.Columns[0].Points;
             var room = section.Page.TextHeight.Points;
+            StyleRole? before = null;
             foreach (var block in section.Blocks)
             {
                 if (block is GalleyTable table)
@@ -62,24 +64,26 @@ internal static class Pagination
                         page++;
                         used = 0;
                     }
-                    Place(Height(paragraph.Style, paragraph.Inlines, width, house) + Notes(paragraph.Inlines), Math.Max(gap, style.Before.Points), block.Begins);
+                    var isClose = style.Contextual && before == paragraph.Style;
+                    Place(Height(paragraph.Style, paragraph.Inlines, width, house) + Notes(paragraph.Inlines), isClose ? 0 : Math.Max(gap, style.Before.Points), block.Begins);
                     gap = style.After.Points;
                 }
+                before = (block as GalleyParagraph)?.Style;
             }
 
             double Notes(ImmutableArray<GalleyInline> inlines) => inlines.Sum(i => i is GalleyNoteMark mark ? notes[mark.Number - 1] : i is GalleyContainer container ? Notes(container.Content) : 0);
 
-            void Place(double height, double before, BlockId? begins)
+            void Place(double height, double space, BlockId? begins)
             {
                 height /= beside;
-                if (used > 0 && used + before + height > room)
+                if (used > 0 && used + space + height > room)
                 {
                     page++;
                     used = 0;
-                    before = 0;
+                    space = 0;
                 }
                 if (begins is { } id) pages[id] = new PageLabel(page + shift, format, chapter);
-                used += before + height;
+                used += space + height;
                 for (; used > room; used -= room) page++;
             }
         }
@@ -107,9 +111,6 @@ internal static class Pagination
         return tallest;
     }
 
-    // The mean width of a letter of a formula, as a share of its size.
-    internal const double LetterOfFormula = 0.56;
-
     private static double Height(StyleRole role, ImmutableArray<GalleyInline> inlines, double width, IStyleBook house)
     {
         var style = house.Style(role);
@@ -131,7 +132,7 @@ internal static class Pagination
                     break;
                 case GalleyField field: text += face.Width(field.Result, style.Points); break;
                 case GalleyPageNumber or GalleyNoteMark: text += face.Width("00", style.Points); break;
-                case GalleyFormula formula: text += formula.Formula.Root.Extent().Letters * style.Points * LetterOfFormula; break;
+                case GalleyFormula formula: text += formula.Formula.Letters * style.Points * Formula.Letter; break;
                 case GalleyBreak: lines++; break;
                 case GalleyChart chart: drawings = Math.Max(drawings, chart.Height.Points); break;
                 case GalleyPicture picture: drawings = Math.Max(drawings, picture.Height.Points); break;

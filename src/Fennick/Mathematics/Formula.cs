@@ -16,7 +16,13 @@ public sealed class Formula
     /// <summary>How it was written.</summary>
     public string Source { get; }
 
+    /// <summary>The mean width of a letter of a formula, as a share of its size.</summary>
+    internal const double Letter = 0.56;
+
     internal FormulaNode Root { get; }
+
+    /// <summary>About how many letters wide it is.</summary>
+    internal double Letters => Root.Extent().Letters;
 
     /// <summary>The values that it waits for, in order.</summary>
     internal IEnumerable<FormulaNode.Live> Lives => Root.Descendants().OfType<FormulaNode.Live>();
@@ -53,6 +59,9 @@ public sealed class Formula
     /// <param name="tex">Its text.</param>
     /// <param name="placeOf">The place of an offset in the text.</param>
     internal static Formula Read(string tex, Func<int, SourcePlace?> placeOf) => new(tex.Trim(), TexReader.Read(tex, placeOf));
+
+    /// <summary>The same formula, put together in another way.</summary>
+    internal Formula With(FormulaNode root) => new(Source, root);
 
     internal Formula Fill(Func<FormulaNode.Live, string> text) => new(Source, Root.Fill(text));
 }

@@ -109,12 +109,16 @@ internal abstract record FormulaNode
         _ => this,
     };
 
+    // What stands on both sides of a relation or an operator, in letters.
+    private const double SpaceAroundSign = 0.8;
+
     /// <summary>About how many letters wide and how many lines high it is.</summary>
     public (double Letters, double Lines) Extent()
     {
         switch (this)
         {
-            case Text t: return (t.Value.Length, 1);
+            case Text { Value: "\u200B" }: return (0, 1);
+            case Text t: return (t.Value.Length + (TexSymbols.IsSign(t.Value) ? SpaceAroundSign : 0), 1);
             case Row row: return Beside(row.Nodes);
             case Fraction f: return Above(f.Over, f.Under);
             case Script s:

@@ -103,7 +103,7 @@ internal sealed class TexReader
     }
 
     /// <summary>An invisible word: some readers take a cell without content, or a relation without a left side, for a mistake.</summary>
-    private static readonly FormulaNode Nothing = new FormulaNode.Text("\u200B", Lettering.Words);
+    internal static readonly FormulaNode Nothing = new FormulaNode.Text("\u200B", Lettering.Words);
 
     private const string Openers = "([{⟨⌊⌈";
     private const string Closers = ")]}⟩⌋⌉";
@@ -141,7 +141,7 @@ internal sealed class TexReader
     private static bool IsBlank(FormulaNode node) => node is FormulaNode.Text { Value: var value } && string.IsNullOrWhiteSpace(value);
 
     private static bool IsSeparator(FormulaNode node) => node is FormulaNode.Text { Value: var value }
-        && (value is "=" or "<" or ">" or "+" or "−" or "," or ";" or "±" or "∓" || TexSymbols.Relations.Values.Contains(value));
+        && (value is "," or ";" || TexSymbols.IsSign(value));
 
     private static int OpenParentheses(List<FormulaNode> nodes, int first)
     {
@@ -463,7 +463,7 @@ internal sealed class TexReader
         return open.Length + close.Length == 0 ? grid : new FormulaNode.Delimited(open, close, "", [grid]);
     }
 
-    private static FormulaNode Aligned(ImmutableArray<ImmutableArray<FormulaNode>> rows)
+    internal static FormulaNode Aligned(ImmutableArray<ImmutableArray<FormulaNode>> rows)
     {
         var width = rows.Max(r => r.Length);
         return rows.Length == 1 && width == 1 ? rows[0][0] : new FormulaNode.Grid([.. Filled(rows, width).Select(r => r.Select((cell, c) => c % 2 == 1 ? AfterNothing(cell) : cell).ToImmutableArray())], width == 1 ? "c" : string.Concat(Enumerable.Range(0, width).Select(c => c % 2 == 0 ? 'r' : 'l')), IsTight: true);

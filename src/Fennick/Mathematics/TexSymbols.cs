@@ -89,6 +89,15 @@ internal static class TexSymbols
         ["mathtt"] = Lettering.Monospace,
     }.ToFrozenDictionary();
 
+    /// <summary>Whether a sign relates what stands on both its sides.</summary>
+    public static bool IsRelation(string sign) => sign is "=" or "<" or ">" || Relations.Values.Contains(sign);
+
+    /// <summary>Whether a sign joins terms of a sum.</summary>
+    public static bool IsSum(string sign) => sign is "+" or "−" or "±" or "∓";
+
+    /// <summary>Whether a sign needs something on both its sides.</summary>
+    public static bool IsSign(string sign) => IsRelation(sign) || IsSum(sign);
+
     /// <summary>Everything that is understood, for suggestions.</summary>
     public static IEnumerable<string> All => Letters.Keys.Concat(Signs.Keys).Concat(BinaryOperators.Keys).Concat(Relations.Keys).Concat(BigOperators.Keys).Concat(Accents.Keys).Concat(Functions).Concat(LimitFunctions.Keys).Concat(Letterings.Keys)
         .Concat(["frac", "dfrac", "tfrac", "sqrt", "binom", "left", "right", "middle", "begin", "end", "text", "operatorname", "overline", "underline", "overbrace", "underbrace", "overset", "underset", "stackrel", "boxed", "limits", "live", "quad", "qquad"]);

@@ -37,6 +37,9 @@ internal interface IStyleBook
     /// <summary>Whether the body goes behind what the house says itself, unless the report fills its slots.</summary>
     bool AppendsBody { get; }
 
+    /// <summary>The sequences of numbers that the house's own captions before the body have begun.</summary>
+    ImmutableHashSet<string> CountedBefore { get; }
+
     /// <summary>Whether something of the house's own stands behind the body.</summary>
     bool BodyIsFollowed { get; }
 
@@ -54,6 +57,9 @@ internal interface IStyleBook
 
     /// <summary>How a role looks.</summary>
     ParagraphStyle Style(StyleRole role);
+
+    /// <summary>How far each level of a list stands behind the one above.</summary>
+    Length ListStep => Style(StyleRole.ListBullet).ListStep;
 
     /// <summary>How a ruling is drawn.</summary>
     RulingDesign Ruling(Ruling ruling);

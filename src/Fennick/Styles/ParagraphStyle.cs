@@ -58,6 +58,9 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
     /// <summary>Line spacing as a multiple of a single line.</summary>
     public double Lines { get; init; } = 1;
 
+    /// <summary>Whether no space stands between paragraphs of this style.</summary>
+    public bool Contextual { get; init; }
+
     public bool KeepWithNext { get; init; }
 
     public bool KeepLines { get; init; }
@@ -95,4 +98,14 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
     public ParagraphRule? RuleBelow { get; init; }
 
     public int Priority { get; init; } = 99;
+
+    /// <summary>How far each level of a list stands behind the one above; a style without an indent has that of Fennick's own houses.</summary>
+    public Length ListStep => IndentLeft > Length.Zero ? IndentLeft : UsualListStep;
+
+    /// <summary>How far the marks of a list hang out.</summary>
+    public Length ListHanging => Hanging > Length.Zero ? Hanging : UsualListHanging;
+
+    public static Length UsualListStep => Length.Centimetres(0.75);
+
+    public static Length UsualListHanging => Length.Centimetres(0.5);
 }

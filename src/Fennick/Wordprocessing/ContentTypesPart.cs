@@ -10,7 +10,7 @@ internal static class ContentTypesPart
     /// <summary>The type of <c>word/document.xml</c> in a document.</summary>
     public const string MainType = Wordprocessing + "document.main+xml";
 
-    public static void Write(Utf8XmlWriter xml, DocumentContext document, bool hasLists, bool hasNotes, bool hasOwnProperties)
+    public static void Write(Utf8XmlWriter xml, DocumentContext document, bool addsNumbering, bool hasNotes, bool hasOwnProperties)
     {
         var template = document.House.Template;
         using (xml.Element("Types"u8))
@@ -23,7 +23,7 @@ internal static class ContentTypesPart
             foreach (var turned in document.TurnedStories) xml.Raw(turned.Type.Span);
             for (var i = 0; i < document.Stories.Count; i++)
                 WriteOverride(xml, $"/word/{RelationshipsPart.StoryName(document.Stories[i], document.PartNumber(i))}", Wordprocessing + (document.Stories[i].Kind.IsFooter ? "footer+xml" : "header+xml"));
-            if (hasLists) WriteOverride(xml, "/word/numbering.xml", Wordprocessing + "numbering+xml");
+            if (addsNumbering) WriteOverride(xml, "/word/numbering.xml", Wordprocessing + "numbering+xml");
             if (hasNotes) WriteOverride(xml, "/word/footnotes.xml", Wordprocessing + "footnotes+xml");
             if (hasOwnProperties) WriteOverride(xml, "/docProps/custom.xml", "application/vnd.openxmlformats-officedocument.custom-properties+xml");
             foreach (var part in Enumerable.Range(0, document.Charts.Count).Select(document.PartNumber))

@@ -1,5 +1,4 @@
 using Fennick.Flow;
-using Fennick.Layout;
 using Fennick.Styles;
 using Fennick.Tables;
 
@@ -8,8 +7,6 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes displayed formulas: alone in a paragraph, or between nothing and its number in a table without rules.</summary>
 internal static class EquationWriter
 {
-    private const double NumberShare = 0.12;
-
     public static void Write(DocumentContext document, GalleyEquation equation, Length available)
     {
         if (equation.Number.IsEmpty) WriteParagraph(document, equation, StyleRole.Equation);
@@ -19,9 +16,9 @@ internal static class EquationWriter
     private static void WriteTable(DocumentContext document, GalleyEquation equation, Length available)
     {
         var xml = document.Xml;
-        var indent = Fitting.ListIndent(document.House) * equation.Indents;
+        var indent = document.House.Style(StyleRole.ListBullet).ListStep * equation.Indents;
         var width = (available - indent).Twips;
-        var side = (int)(width * NumberShare);
+        var side = (int)(width * GalleyEquation.NumberShare);
         int[] columns = [side, width - (2 * side), side];
         using (xml.Element("w:tbl"u8))
         {
@@ -72,7 +69,7 @@ internal static class EquationWriter
                 xml.Value("w:pStyle"u8, document.House.StyleId(style));
                 if (equation.BreaksPage) xml.Empty("w:pageBreakBefore"u8);
                 if (equation.Indents > 0)
-                    using (xml.Element("w:ind"u8)) xml.Attribute("w:left"u8, (Fitting.ListIndent(document.House) * equation.Indents).Twips);
+                    using (xml.Element("w:ind"u8)) xml.Attribute("w:left"u8, (document.House.Style(StyleRole.ListBullet).ListStep * equation.Indents).Twips);
             }
             FormulaWriter.WriteDisplayed(xml, equation.Formula);
         }

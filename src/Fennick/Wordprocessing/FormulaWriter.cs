@@ -29,6 +29,7 @@ internal static class FormulaWriter
         switch (node)
         {
             case FormulaNode.Row row: WriteRow(xml, row.Nodes, isDisplayed); break;
+            case FormulaNode.Text text when TexSymbols.IsSign(text.Value): WriteRow(xml, [text], isDisplayed); break;
             case FormulaNode.Text text: WriteText(xml, text.Value, text.Lettering); break;
             case FormulaNode.Fraction fraction:
                 using (xml.Element("m:f"u8))
@@ -216,28 +217,35 @@ internal static class FormulaWriter
         using (xml.Element(name)) xml.Attribute("m:val"u8, value);
     }
 
-    /// <summary>Signs in a row that are drawn alike share a run.</summary>
+    /// <summary>Signs in a row that are drawn alike share a run, but no two letters: readers take letters in one run for a name.</summary>
     private static void WriteRow(Utf8XmlWriter xml, ImmutableArray<FormulaNode> nodes, bool isDisplayed)
     {
+        // A relation or an operator with nothing on one side has an invisible one there, or readers draw a fault.
+        if (nodes is [FormulaNode.Text first, ..] && TexSymbols.IsRelation(first.Value)) nodes = nodes.Insert(0, TexReader.Nothing);
+        if (nodes is [.., FormulaNode.Text last] && TexSymbols.IsSign(last.Value)) nodes = nodes.Add(TexReader.Nothing);
         for (var i = 0; i < nodes.Length;)
         {
-            if (nodes[i] is not FormulaNode.Text { Lettering: var lettering })
+            if (nodes[i] is not FormulaNode.Text { Lettering: var lettering } text)
             {
                 Write(xml, nodes[i++], isDisplayed);
                 continue;
             }
-            var first = i;
-            while (i < nodes.Length && nodes[i] is FormulaNode.Text next && next.Lettering == lettering) i++;
-            WriteText(xml, string.Concat(nodes.Skip(first).Take(i - first).Select(n => ((FormulaNode.Text)n).Value)), lettering);
+            var run = text.Value;
+            for (i++; i < nodes.Length && nodes[i] is FormulaNode.Text next && next.Lettering == lettering && SharesRun(run, next.Value, lettering); i++) run += next.Value;
+            WriteText(xml, run, lettering);
         }
     }
+
+    private static bool SharesRun(string run, string next, Lettering lettering) => lettering == Lettering.Words || run.Length == 0
+        || (string.IsNullOrWhiteSpace(run) == string.IsNullOrWhiteSpace(next) && (!char.IsLetterOrDigit(run[^1]) || !char.IsLetterOrDigit(next[0]) || (char.IsAsciiDigit(run[^1]) && char.IsAsciiDigit(next[0]))));
 
     private static void WriteText(Utf8XmlWriter xml, string text, Lettering lettering)
     {
         if (text.Length == 0) return;
         using (xml.Element("m:r"u8))
         {
-            if (lettering == Lettering.Words)
+            // Readers leave out spaces that are not words.
+            if (lettering == Lettering.Words || string.IsNullOrWhiteSpace(text))
             {
                 xml.Raw("<m:rPr><m:nor/></m:rPr>"u8);
             }

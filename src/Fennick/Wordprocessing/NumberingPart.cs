@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using Fennick.Flow;
+using Fennick.Houses;
 using Fennick.Styles;
 
 namespace Fennick.Wordprocessing;
@@ -8,22 +10,32 @@ namespace Fennick.Wordprocessing;
 internal static class NumberingPart
 {
     private const int Levels = 9;
+
+    /// <summary>What is added to the house's highest number for the list of its bullets' style.</summary>
     internal const int BulletNumber = 1;
+
+    /// <summary>The same for the list of its numbers' style; those of reports come behind it.</summary>
+    internal const int OrderedNumber = 2;
 
     /// <summary>The list of the headings of one of Fennick's own houses.</summary>
     internal const int HeadingNumber = 1;
 
     internal const int OrderedAbstract = 1;
-    private const string Bullets = "•–·";
+    private const string Bullets = "•–◦▪";
+
+    // How far a number stands from its text, as a share of the size.
+    private const double GapBehindNumber = 0.4;
 
     /// <summary>The <c>num</c> of each list: all bullets share one, every numbered list has its own.</summary>
     /// <param name="lists">The lists.</param>
     /// <param name="highest">The highest number of the house.</param>
     public static int[] NumberIds(ImmutableArray<GalleyList> lists, int highest)
     {
-        var next = highest + BulletNumber;
-        return [.. lists.Select(l => l.Ordered ? ++next : highest + BulletNumber)];
+        var next = highest + OrderedNumber;
+        return [.. lists.Select(l => HasOwnNumber(l) ? ++next : highest + BulletNumber)];
     }
+
+    private static bool HasOwnNumber(GalleyList list) => list.Ordered || list.Mark is not null;
 
     /// <summary>The part around the lists that count for themselves.</summary>
     public static TemplatePart Create(HouseDesign house) => TemplatePart.Of("word/numbering.xml", (xml, gap) =>
@@ -36,10 +48,25 @@ internal static class NumberingPart
             WriteAbstract(xml, counts.Abstract, "1F3A5C01"u8, house, ordered: false);
             WriteAbstract(xml, counts.Abstract + OrderedAbstract, "1F3A5C02"u8, house, ordered: true);
             if (counts.Number > 0) WriteNumber(xml, HeadingNumber, 0, null);
-            WriteNumber(xml, counts.Number + BulletNumber, counts.Abstract, null);
+            WriteBase(xml, counts);
             gap(new ContentSegment());
         }
     });
+
+    /// <summary>Writes the lists of the list styles themselves.</summary>
+    internal static void WriteBase(Utf8XmlWriter xml, HouseCounts counts)
+    {
+        WriteNumber(xml, counts.Number + BulletNumber, counts.Abstract, null);
+        WriteNumber(xml, counts.Number + OrderedNumber, counts.Abstract + OrderedAbstract, null);
+    }
+
+    /// <summary>The number of the list of a list style; null for other styles.</summary>
+    public static int? NumberOf(StyleRole role, HouseCounts counts) => role switch
+    {
+        StyleRole.ListBullet => counts.Number + BulletNumber,
+        StyleRole.ListNumber => counts.Number + OrderedNumber,
+        _ => null,
+    };
 
     /// <summary>What one of Fennick's own houses has before the lists of a report.</summary>
     public static HouseCounts Counts(HouseDesign house) => house.HeadingLevels.IsEmpty ? default : default(HouseCounts) with { Number = HeadingNumber, Abstract = 1 };
@@ -77,8 +104,8 @@ internal static class NumberingPart
         }
     }
 
-    /// <summary>Writes the place of a heading's style in the list of the headings.</summary>
-    internal static void WriteHeadingPlace(Utf8XmlWriter xml, int level, int number)
+    /// <summary>Writes the place of a style in its list.</summary>
+    internal static void WritePlace(Utf8XmlWriter xml, int level, int number)
     {
         using (xml.Element("w:numPr"u8))
         {
@@ -88,16 +115,18 @@ internal static class NumberingPart
     }
 
     /// <summary>Writes the lists that count for themselves.</summary>
-    public static void WriteNumbers(Utf8XmlWriter xml, ImmutableArray<GalleyList> lists, PackageTemplate template)
+    public static void WriteNumbers(Utf8XmlWriter xml, ImmutableArray<GalleyList> lists, DressedHouse house)
     {
-        var ids = NumberIds(lists, template.Counts.Number);
+        var counts = house.Template.Counts;
+        var ids = NumberIds(lists, counts.Number);
         for (var i = 0; i < lists.Length; i++)
-            if (lists[i].Ordered) WriteNumber(xml, ids[i], template.Counts.Abstract + OrderedAbstract, lists[i]);
+            if (HasOwnNumber(lists[i])) WriteNumber(xml, ids[i], lists[i].Ordered ? counts.Abstract + OrderedAbstract : counts.Abstract, lists[i], house);
     }
 
+    /// <summary>Writes a kind of list; its first level is bound to its style.</summary>
     internal static void WriteAbstract(Utf8XmlWriter xml, int id, ReadOnlySpan<byte> nsid, HouseDesign house, bool ordered)
     {
-        var style = house.Style(StyleRole.ListBullet);
+        var style = house.Style(ordered ? StyleRole.ListNumber : StyleRole.ListBullet);
         using (xml.Element("w:abstractNum"u8))
         {
             xml.Attribute("w:abstractNumId"u8, id);
@@ -109,33 +138,60 @@ internal static class NumberingPart
                 {
                     xml.Attribute("w:ilvl"u8, level);
                     xml.Value("w:start"u8, 1);
-                    xml.Value("w:numFmt"u8, !ordered ? "bullet"u8 : (level % 3) switch { 0 => "decimal"u8, 1 => "lowerLetter"u8, _ => "lowerRoman"u8 });
+                    xml.Value("w:numFmt"u8, !ordered ? "bullet"u8 : (level % 5) switch { 0 => "decimal"u8, 1 => "lowerLetter"u8, 2 => "lowerRoman"u8, 3 => "upperLetter"u8, _ => "upperRoman"u8 });
+                    if (level == 0) xml.Value("w:pStyle"u8, style.Id);
                     xml.Value("w:lvlText"u8, ordered ? $"%{level + 1}." : Bullets[level % Bullets.Length].ToString());
-                    xml.Value("w:lvlJc"u8, "left"u8);
-                    using (xml.Element("w:pPr"u8))
-                    using (xml.Element("w:ind"u8))
-                    {
-                        xml.Attribute("w:left"u8, style.IndentLeft.Twips * (level + 1));
-                        xml.Attribute("w:hanging"u8, style.Hanging.Twips);
-                    }
+                    WriteIndent(xml, style.ListStep * (level + 1), style.ListHanging);
                     if (!ordered) xml.Raw("<w:rPr><w:rFonts w:asciiTheme=\"majorHAnsi\" w:hAnsiTheme=\"majorHAnsi\"/></w:rPr>"u8);
                 }
             }
         }
     }
 
-    internal static void WriteNumber(Utf8XmlWriter xml, int id, int abstractId, GalleyList? restart)
+    private static void WriteIndent(Utf8XmlWriter xml, Length left, Length hanging)
+    {
+        xml.Value("w:lvlJc"u8, "left"u8);
+        using (xml.Element("w:pPr"u8))
+        using (xml.Element("w:ind"u8))
+        {
+            xml.Attribute("w:left"u8, left.Twips);
+            xml.Attribute("w:hanging"u8, hanging.Twips);
+        }
+    }
+
+    internal static void WriteNumber(Utf8XmlWriter xml, int id, int abstractId, GalleyList? list, DressedHouse? house = null)
     {
         using (xml.Element("w:num"u8))
         {
             xml.Attribute("w:numId"u8, id);
             xml.Value("w:abstractNumId"u8, abstractId);
-            if (restart is null) return;
+            if (list is null) return;
             using (xml.Element("w:lvlOverride"u8))
             {
-                xml.Attribute("w:ilvl"u8, Math.Min(restart.Level, Levels - 1));
-                xml.Value("w:startOverride"u8, restart.Start);
+                var level = Math.Min(list.Level, Levels - 1);
+                xml.Attribute("w:ilvl"u8, level);
+                if (list.Ordered) xml.Value("w:startOverride"u8, list.Start);
+                var style = house!.Style(list.Ordered ? StyleRole.ListNumber : StyleRole.ListBullet);
+                var hanging = HangingOf(list, level, style, house);
+                if (list.Mark is null && hanging <= style.ListHanging) return;
+                using (xml.Element("w:lvl"u8))
+                {
+                    xml.Attribute("w:ilvl"u8, level);
+                    xml.Value("w:start"u8, list.Start);
+                    xml.Value("w:numFmt"u8, list.Ordered ? "decimal"u8 : "bullet"u8);
+                    xml.Value("w:lvlText"u8, list.Mark ?? $"%{level + 1}.");
+                    WriteIndent(xml, style.ListStep * (level + 1), hanging > style.ListHanging ? hanging : style.ListHanging);
+                    if (list.Mark is not null) xml.Raw("<w:rPr><w:rFonts w:ascii=\"Segoe UI Symbol\" w:hAnsi=\"Segoe UI Symbol\" w:eastAsia=\"Segoe UI Symbol\" w:cs=\"Segoe UI Symbol\"/></w:rPr>"u8);
+                }
             }
         }
+    }
+
+    /// <summary>How far the marks of a list hang out: as its style says, or as far as the widest of its numbers needs, where the numbers are Fennick's own.</summary>
+    private static Length HangingOf(GalleyList list, int level, ParagraphStyle style, DressedHouse house)
+    {
+        if (list.Mark is not null || level % 5 != 0 || !house.HasOwnNumbers) return Length.Zero;
+        var widest = $"{Math.Max(list.Start, list.Start + list.Count - 1).ToString(CultureInfo.InvariantCulture)}.";
+        return Length.FromPoints(house.Face(StyleRole.ListNumber).Width(widest, style.Points) + (style.Points * GapBehindNumber));
     }
 }

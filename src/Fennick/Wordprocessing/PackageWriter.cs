@@ -16,7 +16,6 @@ internal static class PackageWriter
     public static PackageBuilder Write(FittedDocument document, PageMap pages, DressedHouse house, List<Diagnostic> diagnostics)
     {
         var (flow, template) = (document.Flow, house.Template);
-        var hasLists = !flow.Lists.IsEmpty || template.HasNumbering || template.Counts.Number > 0;
         var hasNotes = !flow.Notes.IsEmpty || template.HasNotes;
         var hasOwnProperties = !flow.Properties.Libraries.IsEmpty || template.HasOwnProperties;
         var package = new PackageBuilder(flow.Properties.Date);
@@ -64,7 +63,7 @@ internal static class PackageWriter
             AddTemplate(turned.Part, () => { });
             if (turned.Relationships is var (name, slab)) AddSlab(name, slab);
         }
-        if (hasLists) AddTemplate(template.Numbering, () => NumberingPart.WriteNumbers(xml, flow.Lists, template));
+        AddTemplate(template.Numbering, () => NumberingPart.WriteNumbers(xml, flow.Lists, house));
         for (var index = 0; index < context.Charts.Count; index++)
         {
             var (chart, part) = (context.Charts[index], context.PartNumber(index));
@@ -89,11 +88,11 @@ internal static class PackageWriter
                 add(name);
             }
         }
-        AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, bodyStory, hasLists && !template.HasNumbering, hasNotes && !template.HasNotes));
+        AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, bodyStory, !template.HasNumbering, hasNotes && !template.HasNotes));
         AddPart("docProps/app.xml", () => PropertiesParts.WriteExtended(xml, pages.Count, template.ExtendedProperties));
         if (hasOwnProperties) AddTemplate(template.OwnProperties, () => PropertiesParts.WriteOwn(xml, flow.Properties, template.Counts.Property));
         AddPart("_rels/.rels", () => RelationshipsPart.WriteRoot(xml, template, hasOwnProperties && !template.HasOwnProperties));
-        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, hasLists && !template.HasNumbering, hasNotes && !template.HasNotes, hasOwnProperties && !template.HasOwnProperties), first: true);
+        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, !template.HasNumbering, hasNotes && !template.HasNotes, hasOwnProperties && !template.HasOwnProperties), first: true);
         // Last, for it holds what is known of all others.
         AddPart("docProps/core.xml", () => PropertiesParts.WriteCore(xml, flow.Properties, package.Seal(), template.CoreProperties));
         check.Finish();

@@ -16,7 +16,7 @@ internal static class PropertiesParts
             xml.Attribute("xmlns:xsi"u8, "http://www.w3.org/2001/XMLSchema-instance"u8);
             if (properties.Title.Length > 0) xml.TextElement("dc:title"u8, properties.Title);
             if (properties.Subject.Length > 0) xml.TextElement("dc:subject"u8, properties.Subject);
-            if (!properties.Authors.IsEmpty) xml.TextElement("dc:creator"u8, string.Join("; ", properties.Authors));
+            if (!properties.Authors.IsEmpty) xml.TextElement("dc:creator"u8, properties.JoinedAuthors);
             if (properties.Date is { } date)
             {
                 WriteDate("dcterms:created"u8, date);

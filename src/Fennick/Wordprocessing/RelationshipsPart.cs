@@ -25,7 +25,7 @@ internal static class RelationshipsPart
     public static bool IsOwnId(string id) => OwnIds.Any(start => id.StartsWith(start, StringComparison.OrdinalIgnoreCase));
 
     /// <summary>The relationships of <c>word/document.xml</c>.</summary>
-    public static void WriteDocument(Utf8XmlWriter xml, DocumentContext document, StoryRelationships body, bool hasLists, bool hasNotes)
+    public static void WriteDocument(Utf8XmlWriter xml, DocumentContext document, StoryRelationships body, bool addsNumbering, bool hasNotes)
     {
         using (xml.Element("Relationships"u8))
         {
@@ -34,7 +34,7 @@ internal static class RelationshipsPart
             foreach (var turned in document.TurnedStories) xml.Raw(turned.Relationship.Span);
             for (var i = 0; i < document.Stories.Count; i++)
                 Write(xml, StoryId(document.PartNumber(i)), document.Stories[i].Kind.IsFooter ? "footer" : "header", StoryName(document.Stories[i], document.PartNumber(i)));
-            if (hasLists) Write(xml, "rIdNumbering", "numbering", "numbering.xml");
+            if (addsNumbering) Write(xml, "rIdNumbering", "numbering", "numbering.xml");
             if (hasNotes) Write(xml, "rIdNotes", "footnotes", "footnotes.xml");
             WriteStory(xml, document, body);
         }

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using Fennick.Diagnostics;
+using Fennick.Flow;
 using Fennick.Layout;
 
 namespace Fennick.Wordprocessing;
@@ -9,7 +10,7 @@ namespace Fennick.Wordprocessing;
 internal sealed class SlotWriter(DocumentContext context, FittedDocument document, int pages)
 {
     // What a report may say of itself.
-    private static readonly HashSet<string> OfReport = new(["title", "subtitle", "author", "date"], StringComparer.OrdinalIgnoreCase);
+    private static readonly HashSet<string> OfReport = new(["title", "subtitle", "author", "date", DocumentProperties.TitleName, DocumentProperties.SubjectName, DocumentProperties.AuthorsName], StringComparer.OrdinalIgnoreCase);
 
     private readonly ImmutableDictionary<string, string> words = document.Flow.SlotWords.ContainsKey("pages") ? document.Flow.SlotWords : document.Flow.SlotWords.SetItem("pages", pages.ToString(CultureInfo.InvariantCulture));
     private readonly HashSet<string> blocks = document.Flow.SlotBlocks.Select(s => s.Slot).ToHashSet(StringComparer.OrdinalIgnoreCase);

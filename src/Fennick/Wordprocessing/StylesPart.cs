@@ -63,7 +63,7 @@ internal static class StylesPart
     /// <param name="house">The house.</param>
     /// <param name="style">The style.</param>
     /// <param name="isDefault">Whether it is that of paragraphs without a style.</param>
-    /// <param name="saysAll">Whether it says its size and spacing in any case: what a house of others says of its base is not all known.</param>
+    /// <param name="saysAll">Whether it is added to a house of others, and says its size and spacing in any case: what such a house says of its base is not all known.</param>
     public static void WriteStyle(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style, bool isDefault = false, bool saysAll = false)
     {
         var below = style.BasedOn is { } baseRole ? house.Style(baseRole) : null;
@@ -83,12 +83,12 @@ internal static class StylesPart
                 return;
             }
             xml.Empty("w:qFormat"u8);
-            WriteParagraphProperties(xml, house, style, below, saysAll || below is null);
+            WriteParagraphProperties(xml, house, style, below, saysAll || below is null, isOfOthers: saysAll);
             if (!isDefault) WriteRunProperties(xml, house, style, below, saysAll || below is null);
         }
     }
 
-    private static void WriteParagraphProperties(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style, ParagraphStyle? below, bool saysAll)
+    private static void WriteParagraphProperties(Utf8XmlWriter xml, HouseDesign house, ParagraphStyle style, ParagraphStyle? below, bool saysAll, bool isOfOthers)
     {
         using (xml.Element("w:pPr"u8))
         {
@@ -96,7 +96,9 @@ internal static class StylesPart
             else if (!style.KeepWithNext && below is { KeepWithNext: true }) xml.Value("w:keepNext"u8, "0"u8);
             if (saysAll ? style.KeepLines : style.KeepLines && !below!.KeepLines) xml.Empty("w:keepLines"u8);
             else if (!style.KeepLines && below is { KeepLines: true }) xml.Value("w:keepLines"u8, "0"u8);
-            if (style.OutlineLevel is { } counted && !house.HeadingLevels.IsEmpty) NumberingPart.WriteHeadingPlace(xml, counted, NumberingPart.HeadingNumber);
+            if (style.OutlineLevel is { } counted && !house.HeadingLevels.IsEmpty) NumberingPart.WritePlace(xml, counted, NumberingPart.HeadingNumber);
+            var list = isOfOthers ? null : NumberingPart.NumberOf(style.Role, NumberingPart.Counts(house));
+            if (list is { } ownList) NumberingPart.WritePlace(xml, 0, ownList);
             WriteRules(xml, house, style);
             if (style.Shaded) WriteShading(xml, house, ThemeColour.Tint);
             if (style.RightTabAtTextWidth)
@@ -123,7 +125,8 @@ internal static class StylesPart
                 }
             }
             var isAsBelow = !saysAll && (style.IndentLeft, style.IndentRight, style.Hanging, style.FirstLine) == (below!.IndentLeft, below.IndentRight, below.Hanging, below.FirstLine);
-            if (!isAsBelow && (IsIndented(style) || IsIndented(below)))
+            // The list says where its items stand.
+            if (list is null && !isAsBelow && (IsIndented(style) || IsIndented(below)))
             {
                 using (xml.Element("w:ind"u8))
                 {
@@ -133,6 +136,7 @@ internal static class StylesPart
                     else if (IsIndented(below)) xml.Attribute("w:firstLine"u8, style.FirstLine.Twips);
                 }
             }
+            if (style.Contextual) xml.Empty("w:contextualSpacing"u8);
             if (saysAll || (style.RightAligned, style.Centred, style.Justified) != (below!.RightAligned, below.Centred, below.Justified))
             {
                 if (style.RightAligned) xml.Value("w:jc"u8, "right"u8);
