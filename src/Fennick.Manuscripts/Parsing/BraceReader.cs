@@ -45,11 +45,11 @@ internal abstract record Brace
 internal static class BraceReader
 {
     /// <summary>What stands alone on its line.</summary>
-    private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures", "landscape", "next column", "end landscape", "end columns", "end pages"];
+    private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures", "landscape", "next column", "end landscape", "end columns", "end pages", "box", "box note", "box key figures", "pull quote", "margin note", "end box", "end pull quote", "end margin note"];
 
     private static readonly string[] Phrases = [.. Blocks.Where(b => b.Contains(' ')), "page number", "page count", "chapter title", "report date", "report title", "no number"];
 
-    private static readonly string[] Beginnings = ["see", "cite", "label", "style", "colour", "for each", "if", "columns", "pages", "include", "table", "figure", "contents"];
+    private static readonly string[] Beginnings = ["see", "cite", "label", "style", "colour", "for each", "if", "columns", "pages", "include", "table", "figure", "contents", "box"];
 
     public static Brace Read(string source)
     {

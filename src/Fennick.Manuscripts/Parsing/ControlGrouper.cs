@@ -21,9 +21,11 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
 {
     private readonly Queue<T> queue = new();
 
-    public static bool IsControl(string? source) => source?.Trim() is { } word && (Closes(word) || word == "landscape" || Openers.Any(o => word.StartsWith(o, StringComparison.Ordinal)));
+    public static bool IsControl(string? source) => source?.Trim() is { } word && (Closes(word) || Alone.Contains(word) || Openers.Any(o => word.StartsWith(o, StringComparison.Ordinal)));
 
-    private static readonly string[] Openers = ["for each ", "if ", "columns ", "pages "];
+    private static readonly string[] Openers = ["for each ", "if ", "columns ", "pages ", "box:", "box note:"];
+
+    private static readonly string[] Alone = ["landscape", "box", "box note", "box key figures", "pull quote", "margin note"];
 
     public ImmutableArray<Grouped<T>> Group(IEnumerable<T> nodes)
     {
@@ -31,7 +33,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
         return Read(opener: null);
     }
 
-    private static bool Closes(string word) => word is "end" or "end for" or "end if" or "end landscape" or "end columns" or "end pages" or "else" || word.StartsWith("else if ", StringComparison.Ordinal);
+    private static bool Closes(string word) => word is "end" or "end for" or "end if" or "end landscape" or "end columns" or "end pages" or "end box" or "end pull quote" or "end margin note" or "else" || word.StartsWith("else if ", StringComparison.Ordinal);
 
     /// <summary>Reads up to the directive that closes or goes on, which stays in the queue.</summary>
     private ImmutableArray<Grouped<T>> Read(ControlHead? opener)
@@ -48,7 +50,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
             var word = source!.Trim();
             if (Closes(word) && opener is not null) break;
             queue.Dequeue();
-            if (Closes(word)) error(offsetOf(node), $"`{{{word}}}` has no beginning", "write `{for each …}`, `{if …}`, `{landscape}`, `{columns …}` or `{pages …}` before it, in the same paragraph or list item if it stands in one, or leave it out");
+            if (Closes(word)) error(offsetOf(node), $"`{{{word}}}` has no beginning", "write what it ends, such as `{for each …}`, `{if …}`, `{landscape}`, `{columns …}`, `{pages …}` or `{box}`, before it, in the same paragraph or list item if it stands in one, or leave it out");
             else if (ReadHead(node, source) is { } head) nodes.Add(ReadControl(head));
         }
         return nodes.ToImmutable();
@@ -70,7 +72,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
             var word = sourceOf(next)!.Trim();
             if (word.StartsWith("end", StringComparison.Ordinal))
             {
-                var wanted = first.Kind switch { ControlKind.ForEach => "end for", ControlKind.Landscape => "end landscape", ControlKind.Columns => "end columns", ControlKind.Pages => "end pages", _ => "end if" };
+                var wanted = first.Kind switch { ControlKind.ForEach => "end for", ControlKind.Landscape => "end landscape", ControlKind.Columns => "end columns", ControlKind.Pages => "end pages", ControlKind.Box => $"end {BoxWord(first)}", _ => "end if" };
                 if (word != "end" && word != wanted) error(offsetOf(next), $"`{{{word}}}` does not end `{{{first.Text.Trim()}}}`", $"write `{{end}}` or `{{{wanted}}}`");
                 break;
             }
@@ -82,6 +84,8 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
         return new Grouped<T>.Control(branches.ToImmutable());
     }
 
+    private static string BoxWord(ControlHead head) => head.Text.Trim() is var word && word.StartsWith("box", StringComparison.Ordinal) ? "box" : word;
+
     private ControlHead? ReadHead(T node, string source)
     {
         var word = source.Trim();
@@ -89,6 +93,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
         if (word == "else") return Head(ControlKind.Else, "", "");
         if (word.StartsWith("else if ", StringComparison.Ordinal)) return Head(ControlKind.ElseIf, "", word["else if ".Length..].Trim());
         if (word == "landscape") return Head(ControlKind.Landscape, "", "");
+        if (Alone.Contains(word) || word.StartsWith("box", StringComparison.Ordinal)) return Head(ControlKind.Box, "", "");
         if (word.StartsWith("columns ", StringComparison.Ordinal)) return Head(ControlKind.Columns, "", "");
         if (word.StartsWith("pages ", StringComparison.Ordinal)) return Head(ControlKind.Pages, "", "");
         if (word.StartsWith("if ", StringComparison.Ordinal)) return Head(ControlKind.If, "", word["if ".Length..].Trim());

@@ -106,6 +106,9 @@ internal enum ControlKind
 
     /// <summary>Puts blocks on pages of another look.</summary>
     Pages,
+
+    /// <summary>Sets blocks off from the text.</summary>
+    Box,
 }
 
 /// <summary>The head of a loop or of a branch.</summary>

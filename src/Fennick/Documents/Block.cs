@@ -20,6 +20,8 @@ public abstract record Block
         Quotation quotation => Within(quotation.Blocks),
         Landscape landscape => Within(landscape.Blocks),
         InSlot slot => Within(slot.Blocks),
+        Box box => Within(box.Blocks),
+        Aside aside => Within(aside.Blocks),
         Pages pages => Within(pages.Blocks),
         SideBySide columns => columns.Columns.SelectMany(c => Within(c)),
         Items list => list.Entries.SelectMany(i => Within(i)),

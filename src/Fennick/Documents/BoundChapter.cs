@@ -31,7 +31,7 @@ internal sealed class BoundChapter
         foreach (var block in blocks)
         {
             if (block is Heading { Label: null } heading && Label.FromWords(heading.Content.ToPlainText()) is var words && !named.Add(words)) repeated.Add(words);
-            FindHeadings(block switch { Pages pages => pages.Blocks, Landscape landscape => landscape.Blocks, SideBySide columns => columns.Columns.SelectMany(c => c), InSlot slot => slot.Blocks, _ => [] });
+            FindHeadings(block switch { Pages pages => pages.Blocks, Landscape landscape => landscape.Blocks, SideBySide columns => columns.Columns.SelectMany(c => c), InSlot slot => slot.Blocks, Box box => box.Blocks, _ => [] });
         }
     }
 
@@ -49,6 +49,9 @@ internal sealed class BoundChapter
         Landscape landscape => [landscape with { Blocks = Bind(landscape.Blocks) }],
         Pages pages => [pages with { Blocks = Bind(pages.Blocks) }],
         SideBySide columns => [columns with { Columns = [.. columns.Columns.Select(c => Bind(c))] }],
+        Box box => [box with { Title = Maybe(box.Title), Blocks = Bind(box.Blocks) }],
+        Aside aside => [aside with { Blocks = Bind(aside.Blocks) }],
+        KeyFigures figures => [new KeyFigures([.. figures.Figures.Select(f => new KeyFigure(Bind(f.Label), Bind(f.Number)) { Change = Maybe(f.Change), Note = Maybe(f.Note) })])],
         Equation equation => [equation with { Label = Own(equation.Label) }],
         TableBlock table => [table with { Label = Own(table.Label), Caption = Maybe(table.Caption), Note = Maybe(table.Note), Source = Maybe(table.Source), Table = Bind(table.Table) }],
         FigureBlock figure => [figure with { Label = Own(figure.Label), Caption = Maybe(figure.Caption), Note = Maybe(figure.Note), Source = Maybe(figure.Source) }],

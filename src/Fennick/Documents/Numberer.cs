@@ -58,6 +58,18 @@ internal static class Numberer
                 case Pages pages:
                     foreach (var inner in pages.Blocks) Visit(inner);
                     break;
+                case Box box:
+                    if (Block.Within(box.Blocks).FirstOrDefault(b => b is PageBreak or NextColumn) is not null || HoldsPages(box.Blocks))
+                        diagnostics.Add(Diagnostic.Error(box.Place, "a box cannot hold pages, columns or page breaks", "close the box before them with `{end}`"));
+                    if (box.Title is { } boxTitle) Visit(boxTitle);
+                    foreach (var inner in box.Blocks) Visit(inner);
+                    break;
+                case Aside aside:
+                    foreach (var inner in aside.Blocks) Visit(inner);
+                    break;
+                case KeyFigures figures:
+                    foreach (var words in figures.Words) Visit(words);
+                    break;
                 case InSlot slot:
                     foreach (var inner in slot.Blocks) Visit(inner);
                     break;
@@ -102,6 +114,8 @@ internal static class Numberer
                     break;
             }
         }
+
+        private static bool HoldsPages(IEnumerable<Block> blocks) => blocks.Any(b => b is Pages or Landscape or SideBySide || (b is Box box && HoldsPages(box.Blocks)));
 
         public void Visit(RichText content)
         {

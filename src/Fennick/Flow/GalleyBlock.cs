@@ -69,3 +69,19 @@ internal sealed record GalleyParagraph(StyleRole Style, ImmutableArray<GalleyInl
     /// <summary>Whether it has a tab stop in the middle before that.</summary>
     public bool HasCentreTab { get; init; }
 }
+
+/// <summary>Cells that hold blocks: a box, or tiles.</summary>
+/// <param name="Look">How they look.</param>
+/// <param name="Title">What they are, for readers who cannot see them.</param>
+/// <param name="Rows">The cells of each row.</param>
+/// <param name="Width">The width of the whole.</param>
+internal sealed record GalleyBox(BoxLook Look, string Title, ImmutableArray<ImmutableArray<ImmutableArray<GalleyBlock>>> Rows, Length Width) : GalleyBlock
+{
+    public int Indents { get; init; }
+
+    /// <summary>How many cells a row has.</summary>
+    public int Columns => Rows[0].Length;
+
+    /// <summary>The room that text has in a cell.</summary>
+    public static Length RoomIn(Length width, int columns, RulingDesign design) => (width * (1.0 / columns)) - Length.FromPoints(design.CellMargins);
+}

@@ -29,6 +29,8 @@ internal static class Lowering
     {
         private const string Unbreakable = "\u00A0";
         private const int ShortTitle = 70;
+        private const int MostTiles = 4;
+        private const double NarrowestTile = 78;
 
         private readonly BlockCounter ids = new();
         private readonly IReadOnlyDictionary<BlockId, HeadingNumber> headings = HeadingNumbers.Count(numbering.Entries, house.Design.HeadingLevels);
@@ -311,6 +313,8 @@ internal static class Lowering
             if (report.Subtitle is { } subtitle && !house.HasSlot("subtitle")) Add(StyleRole.Subtitle, subtitle);
             if (!report.Authors.IsEmpty && !house.HasSlot("author")) Add(StyleRole.Author, string.Join(", ", report.Authors));
             if (report.Date is { } date && !house.HasSlot("date")) Add(StyleRole.Date, ValueFormatter.Format(date, null, language));
+            // The last line of the title keeps its distance, whichever it is.
+            if (blocks.Count > 0 && house.Style(((GalleyParagraph)blocks[^1]).Style).After == Length.Zero) blocks.Add(Spacer());
             titleBlocks = blocks.Count;
         }
 
@@ -320,6 +324,18 @@ internal static class Lowering
             var before = blocks.Count;
             switch (block)
             {
+                case Box box:
+                    Lower(box, indents);
+                    break;
+                case KeyFigures figures:
+                    Lower(figures, indents);
+                    break;
+                case Aside aside:
+                    foreach (var inner in aside.Blocks) Lower(inner, indents);
+                    var role = aside.Kind == AsideKind.PullQuote ? StyleRole.PullQuote : StyleRole.MarginNote;
+                    for (var i = before; i < blocks.Count; i++)
+                        if (blocks[i] is GalleyParagraph { Style: StyleRole.Body or StyleRole.ListContinue } beside) blocks[i] = beside with { Style = role, Indents = 0 };
+                    break;
                 case InSlot inSlot:
                     foreach (var inner in inSlot.Blocks) Lower(inner, indents);
                     return;
@@ -461,6 +477,57 @@ internal static class Lowering
             item is [Paragraph { Content.Inlines: [TextInline { Text: ['☐' or '☑', ..] } first, ..] }, ..] ? first.Text[..1] : "";
 
         private static ImmutableArray<GalleyInline> WithoutMark(ImmutableArray<GalleyInline> inlines) => inlines is [GalleyText first, ..] ? inlines.SetItem(0, first with { Text = first.Text[1..].TrimStart() }) : inlines;
+
+        private void Lower(Box box, int indents)
+        {
+            var look = box.Kind == BoxKind.Note ? BoxLook.Note : BoxLook.Summary;
+            var title = box.Title ?? (box.Kind == BoxKind.Summary ? language.Words.InBrief : RichText.Empty);
+            Place(look, title.ToPlainText(language), 1, indents, [() =>
+            {
+                if (!title.IsEmpty) Add(StyleRole.BoxTitle, title);
+                foreach (var inner in box.Blocks) Lower(inner, indents: 0);
+                for (var i = 0; i < blocks.Count; i++)
+                    if (blocks[i] is GalleyParagraph { Style: StyleRole.Body } text) blocks[i] = text with { Style = StyleRole.BoxText };
+            }]);
+        }
+
+        private void Lower(KeyFigures figures, int indents)
+        {
+            if (figures.Figures.IsEmpty) return;
+            // Tiles of one width in all rows: none stands alone in the last.
+            var most = Math.Max(1, Math.Min(MostTiles, (int)(textWidth.Points / NarrowestTile)));
+            var rows = (figures.Figures.Length + most - 1) / most;
+            var columns = (figures.Figures.Length + rows - 1) / rows;
+            Place(BoxLook.KeyFigures, string.Join("; ", figures.Figures.Select(f => $"{f.Label.ToPlainText(language)}: {f.Number.ToPlainText(language)}")), columns, indents, [.. figures.Figures.Select(figure => (Action)(() =>
+            {
+                Add(StyleRole.KeyFigureLabel, figure.Label);
+                Add(StyleRole.KeyFigure, figure.Number);
+                if (figure.Change is { IsEmpty: false } change) Add(StyleRole.KeyFigureChange, change);
+                if (figure.Note is { IsEmpty: false } note) Add(StyleRole.KeyFigureNote, note);
+            }))]);
+        }
+
+        /// <summary>Places cells that hold blocks.</summary>
+        private void Place(BoxLook look, string title, int columns, int indents, ImmutableArray<Action> cells)
+        {
+            Separate();
+            var (outer, outerWidth) = (blocks, textWidth);
+            var width = textWidth - (house.ListStep * indents);
+            var lowered = new List<ImmutableArray<GalleyBlock>>();
+            foreach (var cell in cells)
+            {
+                blocks = ImmutableArray.CreateBuilder<GalleyBlock>();
+                textWidth = GalleyBox.RoomIn(width, columns, house.Design.Boxes[(int)look]);
+                cell();
+                // A cell ends with a paragraph.
+                if (blocks.Count == 0 || blocks[^1] is not GalleyParagraph) blocks.Add(Spacer());
+                lowered.Add(blocks.ToImmutable());
+            }
+            while (lowered.Count % columns != 0) lowered.Add([Spacer()]);
+            (blocks, textWidth) = (outer, outerWidth);
+            blocks.Add(new GalleyBox(look, title, [.. lowered.Chunk(columns).Select(r => r.ToImmutableArray())], width) { Indents = indents });
+            blocks.Add(Spacer());
+        }
 
         private void Lower(Definition definition, int indents)
         {
@@ -705,7 +772,7 @@ internal static class Lowering
         }
 
         /// <summary>A numbered equation is written as a table.</summary>
-        private static bool IsTable(GalleyBlock block) => block is GalleyTable or GalleyEquation { Number.IsEmpty: false };
+        private static bool IsTable(GalleyBlock block) => block is GalleyTable or GalleyBox or GalleyEquation { Number.IsEmpty: false };
 
         private static GalleyParagraph Footer(string title)
         {

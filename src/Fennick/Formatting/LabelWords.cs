@@ -50,6 +50,9 @@ public sealed record LabelWords
     /// <summary>"Source:" before what a table or figure was made from.</summary>
     public required string Source { get; init; }
 
+    /// <summary>The title of a box that says the most important in few words.</summary>
+    public required string InBrief { get; init; }
+
     /// <summary>The title of an appendix that holds the code.</summary>
     public required string Code { get; init; }
 
@@ -110,6 +113,7 @@ public sealed record LabelWords
         ListOfTables = "Tables",
         ListOfFigures = "Figures",
         Source = "Source:",
+        InBrief = "In brief",
         Code = "The code",
         NoDate = "n.d.",
         In = "In",
@@ -145,6 +149,7 @@ public sealed record LabelWords
             ListOfTables = "Tabellen",
             ListOfFigures = "Abbildungen",
             Source = "Quelle:",
+            InBrief = "Auf einen Blick",
             Code = "Der Code",
             AndOthers = "u. a.",
             NoDate = "o. J.",
@@ -175,6 +180,7 @@ public sealed record LabelWords
             ListOfTables = "Tableaux",
             ListOfFigures = "Figures",
             Source = "Source\u00A0:",
+            InBrief = "En bref",
             Code = "Le code",
             NoDate = "s. d.",
             In = "Dans",
@@ -204,6 +210,7 @@ public sealed record LabelWords
             ListOfTables = "Tablas",
             ListOfFigures = "Figuras",
             Source = "Fuente:",
+            InBrief = "En resumen",
             Code = "El código",
             NoDate = "s. f.",
             In = "En",
@@ -233,6 +240,7 @@ public sealed record LabelWords
             ListOfTables = "Tabelle",
             ListOfFigures = "Figure",
             Source = "Fonte:",
+            InBrief = "In breve",
             Code = "Il codice",
             NoDate = "s.d.",
             In = "In",
@@ -262,6 +270,7 @@ public sealed record LabelWords
             ListOfTables = "Tabellen",
             ListOfFigures = "Figuren",
             Source = "Bron:",
+            InBrief = "In het kort",
             Code = "De code",
             AndOthers = "e.a.",
             NoDate = "z.d.",
@@ -292,6 +301,7 @@ public sealed record LabelWords
             ListOfTables = "Tabelas",
             ListOfFigures = "Figuras",
             Source = "Fonte:",
+            InBrief = "Em resumo",
             Code = "O código",
             NoDate = "s.d.",
             In = "Em",
@@ -321,6 +331,7 @@ public sealed record LabelWords
             ListOfTables = "Spis tabel",
             ListOfFigures = "Spis rysunków",
             Source = "Źródło:",
+            InBrief = "W skrócie",
             Code = "Kod",
             AndOthers = "i in.",
             NoDate = "b.d.",
@@ -351,6 +362,7 @@ public sealed record LabelWords
             ListOfTables = "Tabeller",
             ListOfFigures = "Figurer",
             Source = "Källa:",
+            InBrief = "I korthet",
             Code = "Koden",
             AndOthers = "m.fl.",
             NoDate = "u.å.",

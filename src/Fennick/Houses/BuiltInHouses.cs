@@ -47,6 +47,7 @@ internal static class BuiltInHouses
         Styles = Changed(style => style.Role switch
         {
             StyleRole.Body => style with { Points = 10.5, Lines = 1.24, After = Pt(7) },
+            StyleRole.BoxText => style with { Points = 10.5, Lines = 1.24 },
             StyleRole.Title => style with { Points = 25, RuleAbove = null, RuleBelow = new ParagraphRule(24, 8, ThemeColour.Accent2), After = Pt(10) },
             StyleRole.Subtitle => style with { Points = 13, Colour = ThemeColour.Text },
             StyleRole.Heading1 => style with { Points = 15, RuleBelow = new ParagraphRule(6, 3, ThemeColour.Accent2), After = Pt(8) },
@@ -72,6 +73,7 @@ internal static class BuiltInHouses
         Styles = Changed(style => style.Role switch
         {
             StyleRole.Body => style with { Points = 11, Lines = 1.22, After = Pt(8) },
+            StyleRole.BoxText => style with { Lines = 1.22 },
             StyleRole.Title => style with { Points = 30, Bold = false, Centred = true, RuleAbove = null, Before = Pt(26), After = Pt(6) },
             StyleRole.Subtitle => style with { Points = 14, Italic = true, Centred = true, Colour = ThemeColour.Accent2, After = Pt(12) },
             StyleRole.Author => style with { Bold = false, Centred = true },
@@ -223,6 +225,18 @@ internal static class BuiltInHouses
             new(StyleRole.Header, "Header", "header") { Font = FontSlot.Table, Points = 8.5, Colour = ThemeColour.Accent1, RightTabAtTextWidth = true, Next = StyleRole.Header },
             new(StyleRole.Footer, "Footer", "footer") { Font = FontSlot.Table, Points = 8.5, Colour = ThemeColour.Accent1, RightTabAtTextWidth = true, Next = StyleRole.Footer },
             new(StyleRole.Spacer, "Spacer", "Spacer") { IsBuiltIn = false, Points = 4, After = Pt(5) },
+            new(StyleRole.BoxTitle, "BoxTitle", "Box Title") { IsBuiltIn = false, Font = FontSlot.Heading, Points = 12, Bold = true, Colour = ThemeColour.StrongText, After = Pt(3), KeepWithNext = true, KeepLines = true, Priority = 33 },
+            new(StyleRole.BoxText, "BoxText", "Box Text") { IsBuiltIn = false, Points = body, Lines = 1.18, After = Pt(6), Next = StyleRole.BoxText, Priority = 33 },
+            new(StyleRole.KeyFigureLabel, "KeyFigureLabel", "Key Figure Label") { IsBuiltIn = false, Font = FontSlot.Table, Points = 9, Colour = ThemeColour.StrongText, KeepLines = true, Next = StyleRole.KeyFigure, Priority = 34 },
+            new(StyleRole.KeyFigure, "KeyFigure", "Key Figure") { IsBuiltIn = false, Font = FontSlot.Heading, Points = 21, Bold = true, Colour = ThemeColour.Accent1, KeepLines = true, Next = StyleRole.KeyFigureChange, Priority = 34 },
+            new(StyleRole.KeyFigureChange, "KeyFigureChange", "Key Figure Change") { IsBuiltIn = false, Font = FontSlot.Table, Points = 9.5, Bold = true, Colour = ThemeColour.StrongText, KeepLines = true, Next = StyleRole.KeyFigureNote, Priority = 34 },
+            new(StyleRole.KeyFigureNote, "KeyFigureNote", "Key Figure Note") { IsBuiltIn = false, Font = FontSlot.Table, Points = 8.5, KeepLines = true, Next = StyleRole.KeyFigureNote, Priority = 34 },
+            new(StyleRole.PullQuote, "PullQuote", "Pull Quote")
+            {
+                IsBuiltIn = false, Font = FontSlot.Heading, Points = 15, Colour = ThemeColour.Accent1, Lines = 1.1, Before = Pt(12), After = Pt(16), IndentLeft = Cm(0.75), IndentRight = Cm(0.75), KeepLines = true, Priority = 29,
+                RuleAbove = new ParagraphRule(8, 6, ThemeColour.Accent2), RuleBelow = new ParagraphRule(8, 6, ThemeColour.Accent2),
+            },
+            new(StyleRole.MarginNote, "MarginNote", "Margin Note") { IsBuiltIn = false, Font = FontSlot.Table, Points = 8.5, Colour = ThemeColour.Accent1, After = Pt(3), InMargin = true, Next = StyleRole.MarginNote, Priority = 38 },
         ];
     }
 

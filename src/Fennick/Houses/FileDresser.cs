@@ -387,10 +387,11 @@ internal sealed partial class FileDresser
             foreach (var role in finder.MadeStyles) StylesPart.WriteStyle(xml, design, design.Style(role), isDefault: role == StyleRole.Body && !hasDefault, saysAll: true);
             foreach (var style in finder.MadeCharacterStyles) StylesPart.WriteCharacterStyle(xml, design, style);
             foreach (var ruling in finder.MadeRulings) StylesPart.WriteRuling(xml, design, ruling);
+            foreach (var box in finder.MadeBoxes) StylesPart.WriteRuling(xml, design, box, isBox: true);
         }).Elements().ToArray();
         // Heads have one style in all rulings, so what they stand on is the same too.
         if (design.Rulings[0].Head is not null && sheet.ById(design.Rulings[0].StyleId) is { } open)
-            foreach (var ruling in made.Where(s => (string?)s.Attribute(W + "type") == "table")) ruling.Elements(W + "tblStylePr").First(IsFirstRow).ReplaceWith(open.Elements(W + "tblStylePr").First(IsFirstRow));
+            foreach (var head in made.Where(s => (string?)s.Attribute(W + "type") == "table").SelectMany(s => s.Elements(W + "tblStylePr").Where(IsFirstRow)).ToArray()) head.ReplaceWith(open.Elements(W + "tblStylePr").First(IsFirstRow));
         foreach (var style in made)
         {
             style.Remove();

@@ -22,6 +22,8 @@ internal sealed class RoleFinder
     private readonly List<CharacterStyle> madeCharacterStyles = [];
     private readonly ImmutableArray<RulingDesign>.Builder rulings = ImmutableArray.CreateBuilder<RulingDesign>();
     private readonly List<RulingDesign> madeRulings = [];
+    private readonly List<RulingDesign> madeBoxes = [];
+    private ImmutableArray<RulingDesign> boxes = [];
 
     /// <param name="sheet">The house's styles.</param>
     /// <param name="theme">Its theme.</param>
@@ -43,6 +45,8 @@ internal sealed class RoleFinder
 
     public IReadOnlyList<RulingDesign> MadeRulings => madeRulings;
 
+    public IReadOnlyList<RulingDesign> MadeBoxes => madeBoxes;
+
     /// <summary>The words by which settings name a role: <c>heading 1</c>, <c>table head</c>.</summary>
     public static string WordsOf(StyleRole role) =>
         string.Concat(role.ToString().Select((c, i) => i > 0 && (char.IsUpper(c) || char.IsDigit(c)) ? $" {char.ToLowerInvariant(c)}" : char.ToLowerInvariant(c).ToString()));
@@ -51,7 +55,7 @@ internal sealed class RoleFinder
     public static string WordsOf(CharacterRole role) => role == CharacterRole.NoteMark ? "note mark" : role.ToString().ToLowerInvariant();
 
     /// <summary>All that settings can name a style for.</summary>
-    public static IEnumerable<string> Roles => [.. Enum.GetValues<StyleRole>().Select(WordsOf), .. Enum.GetValues<CharacterRole>().Select(WordsOf), .. Model.Rulings.Take(4).Select(r => r.Ruling.Name)];
+    public static IEnumerable<string> Roles => [.. Enum.GetValues<StyleRole>().Select(WordsOf), .. Enum.GetValues<CharacterRole>().Select(WordsOf), .. Model.Rulings.Take(4).Concat(Model.Boxes).Select(r => r.Ruling.Name)];
 
     /// <summary>The house as the pipeline knows it.</summary>
     /// <exception cref="ReportException">The settings name a style that the house does not have.</exception>
@@ -85,6 +89,7 @@ internal sealed class RoleFinder
             Styles = [.. styles.Select(s => s!)],
             CharacterStyles = characterStyles.ToImmutable(),
             Rulings = rulings.ToImmutable(),
+            Boxes = boxes,
         };
         // Where the table style itself says how heads look, their words leave it to that: a colour of their own could not be seen in another ruling.
         if (design.Rulings[0].Head is { } head)
@@ -219,12 +224,24 @@ internal sealed class RoleFinder
             madeRulings.Add(madeRuling);
             found.Add(new FoundStyle(name, model.StyleName, StyleOrigin.Made, ""));
         }
+        boxes = [.. Model.Boxes.Select(FindBox)];
         foreach (var (name, style) in sheet.Named("table"))
         {
-            if (style == sheet.Default("table") || rulings.Any(r => r.StyleId == StyleSheet.IdOf(style))) continue;
+            if (style == sheet.Default("table") || rulings.Concat(boxes).Any(r => r.StyleId == StyleSheet.IdOf(style))) continue;
             var own = Model.Rulings.FirstOrDefault(r => r.StyleName == name)?.Ruling.Name ?? name;
             rulings.Add(Read(style, new Ruling(own)));
         }
+    }
+
+    private RulingDesign FindBox(RulingDesign model)
+    {
+        var name = model.Ruling.Name;
+        var style = Find("table", name, model.StyleName);
+        found.Add(new FoundStyle(name, style is null ? model.StyleName : StyleSheet.NameOf(style), style is null ? StyleOrigin.Made : named.ContainsKey(name) ? StyleOrigin.Named : StyleOrigin.Found, ""));
+        if (style is not null) return Read(style, model.Ruling);
+        var made = model with { FoundId = FreeId(model.StyleId) };
+        madeBoxes.Add(made);
+        return made;
     }
 
     private RulingDesign Read(XElement style, Ruling ruling)

@@ -37,9 +37,9 @@ internal static class Fitting
 
         public void Fit(GalleySection section, bool mayTurn = true)
         {
-            foreach (var wide in section.Blocks.OfType<GalleyEquation>().Where(e => e.IsTooWide))
+            foreach (var wide in Equations(section.Blocks).Where(e => e.IsTooWide))
                 diagnostics.Add(Diagnostic.Warning(null, $"the formula `{(wide.Formula.Source.Length > LongestFormula ? wide.Formula.Source[..LongestFormula] + "…" : wide.Formula.Source)}` is wider than the text, and holds no relation or sum at which it could be broken", "break it yourself with `\\\\` in `\\begin{aligned}` … `\\end{aligned}`"));
-            if (!section.Blocks.Any(b => b is GalleyTable))
+            if (!section.Blocks.Any(b => b is GalleyTable or GalleyBox))
             {
                 sections.Add(section);
                 return;
@@ -60,7 +60,7 @@ internal static class Fitting
                 if (block is GalleyParagraph { BreaksColumn: true }) column++;
                 if (block is not GalleyTable table)
                 {
-                    blocks.Add(block);
+                    blocks.Add(block is GalleyBox box ? FitInside(box) : block);
                     continue;
                 }
                 var fitter = new TableFitter(table, house);
@@ -77,6 +77,38 @@ internal static class Fitting
                 diagnostics.AddRange(fitter.Diagnostics);
             }
             Close(section, turned);
+        }
+
+        private static IEnumerable<GalleyEquation> Equations(IEnumerable<GalleyBlock> blocks) =>
+            blocks.SelectMany(b => b is GalleyEquation equation ? [equation] : b is GalleyBox box ? box.Rows.SelectMany(r => r).SelectMany(c => Equations(c)) : []);
+
+        /// <summary>Fits the tables in a box into its cells.</summary>
+        private GalleyBox FitInside(GalleyBox box)
+        {
+            var room = GalleyBox.RoomIn(box.Width, box.Columns, house.Design.Boxes[(int)box.Look]);
+            return box with { Rows = [.. box.Rows.Select(row => row.Select(cell => FitInside(cell, room)).ToImmutableArray())] };
+        }
+
+        private ImmutableArray<GalleyBlock> FitInside(ImmutableArray<GalleyBlock> cell, Length room)
+        {
+            var fitted = ImmutableArray.CreateBuilder<GalleyBlock>(cell.Length);
+            foreach (var block in cell)
+            {
+                if (block is not GalleyTable table)
+                {
+                    fitted.Add(block is GalleyBox inner ? FitInside(inner) : block);
+                    continue;
+                }
+                var fitter = new TableFitter(table, house);
+                foreach (var (part, geometry, isFirst) in fitter.Fit(room - (house.ListStep * table.Indents)))
+                {
+                    if (!isFirst) fitted.Add(table.Continued);
+                    fitted.Add(part);
+                    tables.Add(geometry);
+                }
+                diagnostics.AddRange(fitter.Diagnostics);
+            }
+            return fitted.ToImmutable();
         }
 
         public int TableCount => tables.Count;

@@ -37,38 +37,57 @@ internal static class Pagination
             var width = section.Columns.IsEmpty ? section.Page.TextWidth.Points : section.Columns[0].Points;
             var room = section.Page.TextHeight.Points;
             StyleRole? before = null;
-            foreach (var block in section.Blocks)
+            Flow(section.Blocks, width);
+
+            void Flow(ImmutableArray<GalleyBlock> blocks, double width)
             {
-                if (block is GalleyTable table)
+                foreach (var block in blocks)
                 {
-                    var geometry = document.Tables[tableIndex++];
-                    var begins = block.Begins;
-                    foreach (var height in geometry.RowHeights?.Select(h => (double)h) ?? table.Rows.Select(r => RowHeight(r, geometry, house)))
+                    if (block is GalleyTable table)
                     {
-                        Place(height, 0, begins);
-                        begins = null;
+                        var geometry = document.Tables[tableIndex++];
+                        var begins = block.Begins;
+                        foreach (var height in geometry.RowHeights?.Select(h => (double)h) ?? table.Rows.Select(r => RowHeight(r, geometry, house)))
+                        {
+                            Place(height, 0, begins);
+                            begins = null;
+                        }
+                        gap = 0;
                     }
-                    gap = 0;
-                }
-                else if (block is GalleyEquation equation)
-                {
-                    var style = house.Style(StyleRole.Equation);
-                    Place(equation.Formula.Root.Extent().Lines * house.Face(StyleRole.Equation).LineHeight(style.Points) * FormulaLine, Math.Max(gap, style.Before.Points), block.Begins);
-                    gap = style.After.Points;
-                }
-                else if (block is GalleyParagraph paragraph)
-                {
-                    var style = house.Style(paragraph.Style);
-                    if (paragraph.BreaksPage && used > 0)
+                    else if (block is GalleyBox box)
                     {
-                        page++;
-                        used = 0;
+                        var design = house.Design.Boxes[(int)box.Look];
+                        var inside = GalleyBox.RoomIn(box.Width, box.Columns, design).Points;
+                        used += design.CellPadding;
+                        if (box.Columns == 1)
+                            foreach (var row in box.Rows) Flow(row[0], inside);
+                        else
+                            foreach (var row in box.Rows) Place(row.Max(c => c.OfType<GalleyParagraph>().Sum(p => Height(p.Style, p.Inlines, inside, house) + house.Style(p.Style).Before.Points + house.Style(p.Style).After.Points)) + design.CellPadding + design.CellPaddingBelow, 0, null);
+                        used += design.CellPaddingBelow;
+                        gap = 0;
                     }
-                    var isClose = style.Contextual && before == paragraph.Style;
-                    Place(Height(paragraph.Style, paragraph.Inlines, width, house) + Notes(paragraph.Inlines), isClose ? 0 : Math.Max(gap, style.Before.Points), block.Begins);
-                    gap = style.After.Points;
+                    else if (block is GalleyEquation equation)
+                    {
+                        var style = house.Style(StyleRole.Equation);
+                        Place(equation.Formula.Root.Extent().Lines * house.Face(StyleRole.Equation).LineHeight(style.Points) * FormulaLine, Math.Max(gap, style.Before.Points), block.Begins);
+                        gap = style.After.Points;
+                    }
+                    else if (block is GalleyParagraph paragraph)
+                    {
+                        var style = house.Style(paragraph.Style);
+                        if (paragraph.BreaksPage && used > 0)
+                        {
+                            page++;
+                            used = 0;
+                        }
+                        // What stands in the margin takes no room from the text.
+                        if (style.InMargin) continue;
+                        var isClose = style.Contextual && before == paragraph.Style;
+                        Place(Height(paragraph.Style, paragraph.Inlines, width, house) + Notes(paragraph.Inlines), isClose ? 0 : Math.Max(gap, style.Before.Points), block.Begins);
+                        gap = style.After.Points;
+                    }
+                    before = (block as GalleyParagraph)?.Style;
                 }
-                before = (block as GalleyParagraph)?.Style;
             }
 
             double Notes(ImmutableArray<GalleyInline> inlines) => inlines.Sum(i => i is GalleyNoteMark mark ? notes[mark.Number - 1] : i is GalleyContainer container ? Notes(container.Content) : 0);

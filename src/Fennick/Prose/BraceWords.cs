@@ -6,7 +6,7 @@ internal static class BraceWords
     private static readonly string[] Prose = ["style", "colour", "color", "table", "figure", "cite", "pages"];
 
     /// <summary>The directives of one word.</summary>
-    public static IReadOnlyList<string> Alone { get; } = ["contents", "bibliography", "landscape"];
+    public static IReadOnlyList<string> Alone { get; } = ["contents", "bibliography", "landscape", "box"];
 
     private static readonly string[] ExpressionWords = ["new", "await", "not", "typeof", "default", "checked", "unchecked", "from", "stackalloc", "async", "static", "ref", "throw", "nameof", "sizeof", "base", "this"];
 

@@ -42,6 +42,9 @@ internal sealed record HouseDesign
     /// <summary>How its rulings are drawn.</summary>
     public required ImmutableArray<RulingDesign> Rulings { get; init; }
 
+    /// <summary>How its boxes are drawn, in the order of <see cref="BoxLook"/>.</summary>
+    public ImmutableArray<RulingDesign> Boxes { get; init; } = RulingDesign.Boxes;
+
     /// <summary>The ruling of a name, however it is capitalised.</summary>
     /// <exception cref="ReportException">The house has none of this name.</exception>
     public Ruling FindRuling(string name, SourcePlace? place)

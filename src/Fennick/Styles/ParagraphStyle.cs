@@ -97,6 +97,9 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
 
     public ParagraphRule? RuleBelow { get; init; }
 
+    /// <summary>Whether it stands in the outer margin beside the text.</summary>
+    public bool InMargin { get; init; }
+
     public int Priority { get; init; } = 99;
 
     /// <summary>How far each level of a list stands behind the one above; a style without an indent has that of Fennick's own houses.</summary>

@@ -51,6 +51,21 @@ internal sealed record RulingDesign(Ruling Ruling)
     /// <summary>Under heads over several columns, above totals, and where a table asks for one.</summary>
     public TableRule? Thin { get; init; }
 
+    /// <summary>At the left of the table alone.</summary>
+    public TableRule? Left { get; init; }
+
+    /// <summary>Between columns alone.</summary>
+    public TableRule? Columns { get; init; }
+
+    /// <summary>What all cells stand on; nothing if null.</summary>
+    public ThemeColour? Fill { get; init; }
+
+    /// <summary>The margin of a cell above, in points.</summary>
+    public double CellPadding { get; init; }
+
+    /// <summary>The margin of a cell below; less where the space behind a paragraph is added.</summary>
+    public double CellPaddingBelow { get; init; }
+
     /// <summary>The left or right margin of a cell, in points.</summary>
     public double CellMargin { get; init; } = 5.5;
 
@@ -65,6 +80,15 @@ internal sealed record RulingDesign(Ruling Ruling)
 
     /// <summary>The four that every house has, and one of the house tansy's own.</summary>
     public static ImmutableArray<RulingDesign> Tansy { get; } = Create();
+
+    /// <summary>How boxes look, in the order of <see cref="BoxLook"/>.</summary>
+    public static ImmutableArray<RulingDesign> Boxes { get; } =
+    [
+        new(new Ruling("box")) { FoundId = "Box", FoundName = "Box", Left = new TableRule(36, ThemeColour.Accent2), Fill = ThemeColour.Tint, CellMargin = 11, CellPadding = 8, CellPaddingBelow = 1.5 },
+        new(new Ruling("note box")) { FoundId = "NoteBox", FoundName = "Note Box", Left = new TableRule(18, ThemeColour.Accent1), CellMargin = 11, CellPadding = 2 },
+        // Gaps between tiles are rules in the colour of the paper.
+        new(new Ruling("key figures")) { FoundId = "KeyFigures", FoundName = "Key Figures", Outer = new TableRule(18, ThemeColour.Accent1), Columns = new TableRule(72, ThemeColour.Background), Fill = ThemeColour.Tint, CellMargin = 9, CellPadding = 6, CellPaddingBelow = 5 },
+    ];
 
     private static string Capital(string name) => char.ToUpperInvariant(name[0]) + name[1..];
 

@@ -56,6 +56,14 @@ internal enum StyleRole
     Header,
     Footer,
     Spacer,
+    BoxTitle,
+    BoxText,
+    KeyFigureLabel,
+    KeyFigure,
+    KeyFigureChange,
+    KeyFigureNote,
+    PullQuote,
+    MarginNote,
 }
 
 /// <summary>The sizes that the text of tables steps down through.</summary>

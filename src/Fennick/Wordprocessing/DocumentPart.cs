@@ -42,12 +42,29 @@ internal static class DocumentPart
 
     private static void WriteBlocks(DocumentContext document, GalleySection section, FittedDocument fitted, ref int table, Action? end)
     {
+        var width = section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0];
         for (var b = 0; b < section.Blocks.Length; b++)
         {
-            if (section.Blocks[b] is GalleyTable t) TableWriter.Write(document, t, fitted.Tables[table++]);
-            else if (section.Blocks[b] is GalleyEquation equation) EquationWriter.Write(document, equation, section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0]);
-            else ParagraphWriter.Write(document, (GalleyParagraph)section.Blocks[b], b == section.Blocks.Length - 1 ? end : null);
+            WriteBlock(document, section.Blocks[b], width, fitted, ref table, b == section.Blocks.Length - 1 ? end : null);
             document.Drain();
+        }
+    }
+
+    /// <summary>Writes a block.</summary>
+    /// <param name="document">What the writers share.</param>
+    /// <param name="block">The block.</param>
+    /// <param name="width">The room that it has.</param>
+    /// <param name="fitted">The document, with its tables.</param>
+    /// <param name="table">The number of the next table.</param>
+    /// <param name="end">Writes the end of the section in the block, which is a paragraph then.</param>
+    internal static void WriteBlock(DocumentContext document, GalleyBlock block, Length width, FittedDocument fitted, ref int table, Action? end)
+    {
+        switch (block)
+        {
+            case GalleyTable t: TableWriter.Write(document, t, fitted.Tables[table++]); break;
+            case GalleyBox box: BoxWriter.Write(document, box, fitted, ref table); break;
+            case GalleyEquation equation: EquationWriter.Write(document, equation, width); break;
+            default: ParagraphWriter.Write(document, (GalleyParagraph)block, end); break;
         }
     }
 

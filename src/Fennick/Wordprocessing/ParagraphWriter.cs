@@ -101,6 +101,8 @@ internal static class ParagraphWriter
             if (!isDefault) xml.Value("w:pStyle"u8, document.House.StyleId(paragraph.Style));
             if (keeps) xml.Empty("w:keepNext"u8);
             if (paragraph.BreaksPage) xml.Empty("w:pageBreakBefore"u8);
+            // Not every reader takes frames from styles.
+            if (style.InMargin) StylesPart.WriteFrame(xml, document.House.Page);
             if (paragraph.List is { } place)
             {
                 using (xml.Element("w:numPr"u8))

@@ -7,6 +7,10 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes <c>word/styles.xml</c> (ECMA-376 Part 1, §17.7).</summary>
 internal static class StylesPart
 {
+    private static readonly Length GapBesideText = Length.Centimetres(0.45);
+    private static readonly Length EdgeOfPaper = Length.Centimetres(0.9);
+    private static readonly Length NarrowestMargin = Length.Centimetres(2.4);
+
     public static void Write(Utf8XmlWriter xml, HouseDesign house, Language language)
     {
         using (xml.Element("w:styles"u8))
@@ -18,6 +22,7 @@ internal static class StylesPart
             WriteDefaultStyles(xml);
             foreach (var style in house.CharacterStyles) WriteCharacterStyle(xml, house, style);
             foreach (var ruling in house.Rulings) WriteRuling(xml, house, ruling);
+            foreach (var box in house.Boxes) WriteRuling(xml, house, box, isBox: true);
         }
     }
 
@@ -96,6 +101,7 @@ internal static class StylesPart
             else if (!style.KeepWithNext && below is { KeepWithNext: true }) xml.Value("w:keepNext"u8, "0"u8);
             if (saysAll ? style.KeepLines : style.KeepLines && !below!.KeepLines) xml.Empty("w:keepLines"u8);
             else if (!style.KeepLines && below is { KeepLines: true }) xml.Value("w:keepLines"u8, "0"u8);
+            if (style.InMargin) WriteFrame(xml, house.Page);
             if (style.OutlineLevel is { } counted && !house.HeadingLevels.IsEmpty) NumberingPart.WritePlace(xml, counted, NumberingPart.HeadingNumber);
             var list = isOfOthers ? null : NumberingPart.NumberOf(style.Role, NumberingPart.Counts(house));
             if (list is { } ownList) NumberingPart.WritePlace(xml, 0, ownList);
@@ -144,6 +150,23 @@ internal static class StylesPart
                 else if (!style.Justified && below is { RightAligned: true } or { Centred: true } or { Justified: true }) xml.Value("w:jc"u8, "left"u8);
             }
             if (style.OutlineLevel is { } level) xml.Value("w:outlineLvl"u8, level);
+        }
+    }
+
+    /// <summary>A frame in the outer margin beside the line at which it is placed; where that is too narrow, at the edge of the text, which flows around it.</summary>
+    internal static void WriteFrame(Utf8XmlWriter xml, PageGeometry page)
+    {
+        var room = page.Right - GapBesideText - EdgeOfPaper;
+        var width = room < NarrowestMargin ? NarrowestMargin : room;
+        using (xml.Element("w:framePr"u8))
+        {
+            xml.Attribute("w:w"u8, width.Twips);
+            xml.Attribute("w:hSpace"u8, GapBesideText.Twips);
+            xml.Attribute("w:wrap"u8, "around"u8);
+            xml.Attribute("w:vAnchor"u8, "text"u8);
+            xml.Attribute("w:hAnchor"u8, "margin"u8);
+            xml.Attribute("w:x"u8, (room < NarrowestMargin ? page.TextWidth - width : page.TextWidth + GapBesideText).Twips);
+            xml.Attribute("w:y"u8, 1);
         }
     }
 
@@ -283,7 +306,7 @@ internal static class StylesPart
     }
 
     /// <summary>Rules, shading and margins stand in the table style alone: changing it changes every table.</summary>
-    public static void WriteRuling(Utf8XmlWriter xml, HouseDesign house, RulingDesign design)
+    public static void WriteRuling(Utf8XmlWriter xml, HouseDesign house, RulingDesign design, bool isBox = false)
     {
         using (xml.Element("w:style"u8))
         {
@@ -297,26 +320,29 @@ internal static class StylesPart
             using (xml.Element("w:tblPr"u8))
             {
                 xml.Raw("<w:tblStyleRowBandSize w:val=\"1\"/>"u8);
-                if (design.Outer is not null || design.Sides is not null || design.Inner is not null)
+                if (design.Outer is not null || design.Sides is not null || design.Inner is not null || design.Left is not null)
                 {
                     using (xml.Element("w:tblBorders"u8))
                     {
                         WriteRule("w:top"u8, design.Outer);
-                        WriteRule("w:left"u8, design.Sides);
-                        WriteRule("w:bottom"u8, design.Outer);
+                        WriteRule("w:left"u8, design.Left ?? design.Sides);
+                        WriteRule("w:bottom"u8, isBox ? null : design.Outer);
                         WriteRule("w:right"u8, design.Sides);
                         WriteRule("w:insideH"u8, design.Inner ?? design.Rows);
-                        WriteRule("w:insideV"u8, design.Inner);
+                        WriteRule("w:insideV"u8, design.Inner ?? design.Columns);
                     }
                 }
                 using (xml.Element("w:tblCellMar"u8))
                 {
-                    WriteMargin("w:top"u8, 0);
+                    WriteMargin("w:top"u8, (int)(design.CellPadding * 20));
                     WriteMargin("w:left"u8, (int)(design.CellMargin * 20));
-                    WriteMargin("w:bottom"u8, 0);
+                    WriteMargin("w:bottom"u8, (int)(design.CellPaddingBelow * 20));
                     WriteMargin("w:right"u8, (int)(design.CellMargin * 20));
                 }
             }
+            if (design.Fill is { } fill)
+                using (xml.Element("w:tcPr"u8)) WriteShading(xml, house, fill);
+            if (isBox) return;
             WritePart("firstRow"u8, () =>
             {
                 if (design.Header is not null)

@@ -1,0 +1,9 @@
+namespace Fennick.Styles;
+
+/// <summary>The looks of boxes; a house has a table style for each.</summary>
+internal enum BoxLook
+{
+    Summary,
+    Note,
+    KeyFigures,
+}
