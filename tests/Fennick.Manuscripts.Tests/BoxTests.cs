@@ -24,6 +24,14 @@ public sealed class BoxTests : IDisposable
     }
 
     [Fact]
+    public void A_cover_is_asked_for_by_a_setting_and_a_last_page_ends_the_report()
+    {
+        var docx = Write("```manuscript\ntitle: The hives\ncover: yes\n```\n\nThe body.\n\n{last page}\nWrite to us.\n{end}");
+        Assert.Equal(["The hives", "Write to us."], docx.Body.Elements(Docx.W + "tbl").Select(t => string.Concat(t.Descendants(Docx.W + "t").Select(x => x.Value))));
+        Assert.Equal(3, docx.Body.Descendants(Docx.W + "sectPr").Count());
+    }
+
+    [Fact]
     public void Key_figures_come_from_a_step_as_well()
     {
         var docx = Write("{box key figures}\n```csharp table\nnew[] { new { What = \"Hives\", Number = 1236 }, new { What = \"Apiaries\", Number = 14 } }\n```\n{end}");

@@ -90,6 +90,38 @@ public sealed class BoxTests : IDisposable
         Assert.True((int)frame.Attribute(W + "w")! < (int)page.Attribute(W + "right")!);
     }
 
+    [Theory]
+    [InlineData("tansy", "short", "CoverTitle", "FFFFFF")]
+    [InlineData("heron", "short", "CoverTitle", "28475C")]
+    [InlineData("flint", "A title of many words that goes on and on about honey, hives, valleys, weather and all that beekeepers write into their ledgers over the years", "CoverTitleSmall", "FFFFFF")]
+    public void A_cover_and_a_last_page_fill_their_paper_and_have_no_footers(string house, string title, string style, string colour)
+    {
+        var report = new Report(title) { House = House.Find(house), Authors = ["Ada Moss"], Settings = new ReportSettings { HasCover = true } }.Text("The body.").Add(new LastPage([Words("Write to us.")]));
+        var docx = Save(report);
+        var tables = docx.Body.Elements(W + "tbl").ToArray();
+        var sections = docx.Body.Descendants(W + "sectPr").ToArray();
+        Assert.Equal(3, sections.Length);
+        Assert.Equal(["0", "0"], sections.Where((s, i) => i != 1).Select(s => (string?)s.Element(W + "pgMar")!.Attribute(W + "left")));
+        Assert.All(tables, t => Assert.Equal((string?)sections[0].Element(W + "pgSz")!.Attribute(W + "w"), (string?)t.Descendants(W + "tblW").Single().Attribute(W + "w")));
+        Assert.All(tables, t => Assert.InRange(t.Descendants(W + "trHeight").Sum(h => (int)h.Attribute(W + "val")!), 16000, 16838));
+        Assert.Equal([style, "Author"], tables[0].Descendants(W + "pStyle").Select(s => (string?)s.Attribute(W + "val")));
+        Assert.Equal("CoverText", (string?)tables[1].Descendants(W + "pStyle").Last().Attribute(W + "val"));
+        Assert.Equal(title, (string?)tables[0].Descendants(W + "tblCaption").Single().Attribute(W + "val"));
+        var look = docx.Xml("word/styles.xml").Root!.Elements(W + "style").Single(s => (string?)s.Attribute(W + "styleId") == "CoverTitle");
+        Assert.Equal(colour, (string?)look.Descendants(W + "color").Single().Attribute(W + "val"));
+        // Footers of the cover: none; of the last page: empty ones.
+        Assert.Empty(sections[0].Elements(W + "footerReference"));
+        Assert.Single(sections[2].Elements(W + "footerReference"));
+        Assert.Contains(docx.Names.Where(n => n.StartsWith("word/footer", StringComparison.Ordinal)), n => docx.Xml(n).Root!.Value.Length == 0);
+    }
+
+    [Fact]
+    public void A_last_page_that_holds_more_than_paragraphs_is_told()
+    {
+        var report = new Report().Add(new LastPage([new TableBlock(Numbers(2))]));
+        Assert.Contains("the last page holds something else than paragraphs", Assert.Throws<ReportException>(() => report.Save(folder.File("no.docx"))).Message, StringComparison.Ordinal);
+    }
+
     [Fact]
     public void A_box_that_holds_pages_is_told()
     {

@@ -4,7 +4,7 @@ using Fennick.Documents;
 
 namespace Fennick.Manuscripts.Parsing;
 
-/// <summary>Reads what sets blocks off from the text: <c>{box}</c>, <c>{box note: Title}</c>, <c>{box key figures}</c>, <c>{pull quote}</c>, <c>{margin note}</c>.</summary>
+/// <summary>Reads what sets blocks off from the text: <c>{box}</c>, <c>{box note: Title}</c>, <c>{box key figures}</c>, <c>{pull quote}</c>, <c>{margin note}</c>, <c>{last page}</c>.</summary>
 internal static class BoxReader
 {
     /// <summary>What becomes of the blocks inside.</summary>
@@ -18,6 +18,7 @@ internal static class BoxReader
         {
             "pull quote" => blocks => new Aside(AsideKind.PullQuote, blocks),
             "margin note" => blocks => new Aside(AsideKind.MarginNote, blocks),
+            "last page" => blocks => new LastPage(blocks) { Place = place },
             "box key figures" => blocks => KeyFiguresOf(blocks, place),
             _ => blocks => new Box(words == "box note" ? BoxKind.Note : BoxKind.Summary, title.Length > 0 ? RichText.Plain(title) : null, blocks) { Place = place },
         };

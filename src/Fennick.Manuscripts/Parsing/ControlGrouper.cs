@@ -25,7 +25,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
 
     private static readonly string[] Openers = ["for each ", "if ", "columns ", "pages ", "box:", "box note:"];
 
-    private static readonly string[] Alone = ["landscape", "box", "box note", "box key figures", "pull quote", "margin note"];
+    private static readonly string[] Alone = ["landscape", "box", "box note", "box key figures", "pull quote", "margin note", "last page"];
 
     public ImmutableArray<Grouped<T>> Group(IEnumerable<T> nodes)
     {
@@ -33,7 +33,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
         return Read(opener: null);
     }
 
-    private static bool Closes(string word) => word is "end" or "end for" or "end if" or "end landscape" or "end columns" or "end pages" or "end box" or "end pull quote" or "end margin note" or "else" || word.StartsWith("else if ", StringComparison.Ordinal);
+    private static bool Closes(string word) => word is "end" or "end for" or "end if" or "end landscape" or "end columns" or "end pages" or "end box" or "end pull quote" or "end margin note" or "end last page" or "else" || word.StartsWith("else if ", StringComparison.Ordinal);
 
     /// <summary>Reads up to the directive that closes or goes on, which stays in the queue.</summary>
     private ImmutableArray<Grouped<T>> Read(ControlHead? opener)

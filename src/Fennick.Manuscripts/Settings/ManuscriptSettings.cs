@@ -21,7 +21,7 @@ internal sealed record ManuscriptSettings
     private static readonly ImmutableArray<string> HouseKeys = ["house", "house.accent", "house.logo", "house.cover", "house.font", "house.contents"];
 
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "strict", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "cover", "strict", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest",
             "figures.width", "figures.height", "figures.caption"];
 
     public SettingsEntry? Title { get; init; }
@@ -215,6 +215,7 @@ internal sealed record ManuscriptSettings
                 return this with { DataEncoding = entry.Text };
             case "house.values": return this with { TakesHouseValues = ReadYesNo(entry, place) };
             case "headings.numbered": return this with { House = House with { NumbersHeadings = ReadYesNo(entry, place) } };
+            case "cover": return this with { Report = Report with { HasCover = ReadYesNo(entry, place) } };
             case "strict": return this with { Report = Report with { IsStrict = ReadYesNo(entry, place) } };
             case "tables.width": return this with { Report = Report with { TablesFillWidth = ReadTableWidth(entry, place) } };
             case "tables.symbols": return this with { Report = Report with { TableSymbols = ReadSymbols(entry, place) } };

@@ -22,6 +22,7 @@ public abstract record Block
         InSlot slot => Within(slot.Blocks),
         Box box => Within(box.Blocks),
         Aside aside => Within(aside.Blocks),
+        LastPage last => Within(last.Blocks),
         Pages pages => Within(pages.Blocks),
         SideBySide columns => columns.Columns.SelectMany(c => Within(c)),
         Items list => list.Entries.SelectMany(i => Within(i)),

@@ -50,6 +50,7 @@ internal sealed class BoundChapter
         Pages pages => [pages with { Blocks = Bind(pages.Blocks) }],
         SideBySide columns => [columns with { Columns = [.. columns.Columns.Select(c => Bind(c))] }],
         Box box => [box with { Title = Maybe(box.Title), Blocks = Bind(box.Blocks) }],
+        LastPage => [],
         Aside aside => [aside with { Blocks = Bind(aside.Blocks) }],
         KeyFigures figures => [new KeyFigures([.. figures.Figures.Select(f => new KeyFigure(Bind(f.Label), Bind(f.Number)) { Change = Maybe(f.Change), Note = Maybe(f.Note) })])],
         Equation equation => [equation with { Label = Own(equation.Label) }],

@@ -64,6 +64,10 @@ internal static class Numberer
                     if (box.Title is { } boxTitle) Visit(boxTitle);
                     foreach (var inner in box.Blocks) Visit(inner);
                     break;
+                case LastPage last:
+                    if (!last.Blocks.All(b => b is Paragraph)) diagnostics.Add(Diagnostic.Error(last.Place, "the last page holds something else than paragraphs", "put tables, lists and figures before it"));
+                    foreach (var inner in last.Blocks) Visit(inner);
+                    break;
                 case Aside aside:
                     foreach (var inner in aside.Blocks) Visit(inner);
                     break;

@@ -21,6 +21,9 @@ public sealed record ReportSettings
     /// <summary>Whether the report is not written while readers who cannot see it would miss something: alternative texts, levels of headings, heads of tables, a title.</summary>
     public bool IsStrict { get; init; }
 
+    /// <summary>Whether title, subtitle, authors and date stand on a cover of the house's look; a house that has a place for the title itself is left as it is.</summary>
+    public bool HasCover { get; init; }
+
     /// <summary>Whether tables are as wide as the text, so that a page has one right edge; as wide as what they hold if not.</summary>
     public bool TablesFillWidth { get; init; }
 

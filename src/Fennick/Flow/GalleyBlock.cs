@@ -85,3 +85,14 @@ internal sealed record GalleyBox(BoxLook Look, string Title, ImmutableArray<Immu
     /// <summary>The room that text has in a cell.</summary>
     public static Length RoomIn(Length width, int columns, RulingDesign design) => (width * (1.0 / columns)) - Length.FromPoints(design.CellMargins);
 }
+
+/// <summary>A cover or a last page, which fills its page.</summary>
+/// <param name="Title">The title, for readers who cannot see it.</param>
+/// <param name="Panel">What stands in its panel.</param>
+/// <param name="Foot">What stands under that.</param>
+/// <param name="Page">The page.</param>
+internal sealed record GalleyCover(string Title, ImmutableArray<GalleyParagraph> Panel, ImmutableArray<GalleyParagraph> Foot, PageGeometry Page) : GalleyBlock
+{
+    /// <summary>Whether it is the last page, whose panel is at its foot.</summary>
+    public bool IsLast { get; init; }
+}

@@ -30,6 +30,7 @@ internal static class Lowering
         private const string Unbreakable = "\u00A0";
         private const int ShortTitle = 70;
         private const int MostTiles = 4;
+        private const int MostTitleLines = 3;
         private const double NarrowestTile = 78;
 
         private readonly BlockCounter ids = new();
@@ -50,6 +51,7 @@ internal static class Lowering
         private readonly GalleyWatermark? watermark = report.Watermark is { } word ? new GalleyWatermark(word, house.Page.With(report.Page).TextWidth) : null;
         private int smallDrawings;
         private int titleBlocks;
+        private int titleSections;
         private string? sectionChapter;
         private string? lastChapter;
         private bool breaksPage = house.AppendsBody;
@@ -159,7 +161,7 @@ internal static class Lowering
         private void Lower(Pages pages, int indents)
         {
             // After front matter with numbers of another kind the report begins with its own first page.
-            var opens = pages.Layout.Numbers is not null && blocks.Count == titleBlocks && sections.Count == 0;
+            var opens = pages.Layout.Numbers is not null && blocks.Count == titleBlocks && sections.Count == titleSections;
             CloseSection();
             var (outer, outerWidth) = (section, textWidth);
             var inside = With(section with { IsContinuous = false }, pages.Layout);
@@ -309,13 +311,74 @@ internal static class Lowering
         public void TitleBlock()
         {
             // What the house shows in slots of its text stands there.
-            if (report.ShowsTitle && report.Title is { } title && !house.HasSlot("title")) Add(StyleRole.Title, title);
+            if (report.ShowsTitle && report.Title is { } title && !house.HasSlot("title"))
+            {
+                if (report.Settings.HasCover)
+                {
+                    Cover(title);
+                    return;
+                }
+                Add(StyleRole.Title, title);
+            }
             if (report.Subtitle is { } subtitle && !house.HasSlot("subtitle")) Add(StyleRole.Subtitle, subtitle);
-            if (!report.Authors.IsEmpty && !house.HasSlot("author")) Add(StyleRole.Author, string.Join(", ", report.Authors));
-            if (report.Date is { } date && !house.HasSlot("date")) Add(StyleRole.Date, ValueFormatter.Format(date, null, language));
+            AuthorAndDate();
             // The last line of the title keeps its distance, whichever it is.
             if (blocks.Count > 0 && house.Style(((GalleyParagraph)blocks[^1]).Style).After == Length.Zero) blocks.Add(Spacer());
             titleBlocks = blocks.Count;
+        }
+
+        private void AuthorAndDate()
+        {
+            if (!report.Authors.IsEmpty && !house.HasSlot("author")) Add(StyleRole.Author, string.Join(", ", report.Authors));
+            if (report.Date is { } date && !house.HasSlot("date")) Add(StyleRole.Date, ValueFormatter.Format(date, null, language));
+        }
+
+        /// <summary>The title on a page of its own, without headers and footers; one that is long is smaller.</summary>
+        private void Cover(RichText title)
+        {
+            var words = title.ToPlainText(language);
+            var full = house.Style(StyleRole.CoverTitle);
+            var isLong = house.Face(StyleRole.CoverTitle, full.Bold).Width(words, full.Points) > section.Page.TextWidth.Points * MostTitleLines;
+            Add(isLong ? StyleRole.CoverTitleSmall : StyleRole.CoverTitle, title);
+            if (report.Subtitle is { } subtitle && !house.HasSlot("subtitle")) Add(StyleRole.CoverSubtitle, subtitle);
+            var panel = Taken();
+            AuthorAndDate();
+            var foot = Taken();
+            WholePage(new GalleyCover(words, panel, foot.IsEmpty ? [Spacer()] : foot, section.Page));
+            titleSections = sections.Count;
+
+            ImmutableArray<GalleyParagraph> Taken()
+            {
+                ImmutableArray<GalleyParagraph> taken = [.. blocks.Cast<GalleyParagraph>()];
+                blocks.Clear();
+                return taken;
+            }
+        }
+
+        private void Lower(LastPage last)
+        {
+            CloseSection();
+            foreach (var inner in last.Blocks) Lower(inner, indents: 0);
+            ImmutableArray<GalleyParagraph> words = [.. blocks.OfType<GalleyParagraph>().Select(p => p with { Style = StyleRole.CoverText })];
+            blocks.Clear();
+            WholePage(new GalleyCover(report.Title?.ToPlainText(language) ?? "", words.IsEmpty ? [Spacer()] : words, [Spacer()], section.Page) { IsLast = true });
+        }
+
+        /// <summary>A page without margins, headers and footers.</summary>
+        private void WholePage(GalleyCover cover)
+        {
+            var after = section;
+            // What a house has at the head and foot of its pages has no place there.
+            section = section with
+            {
+                Stories = house.HasStories || sections.Count > 0 ? [new GalleyStory(new StoryKind(false), [new GalleyParagraph(StyleRole.Header, [])]), new GalleyStory(new StoryKind(true), [new GalleyParagraph(StyleRole.Footer, [])])] : [],
+                Page = section.Page with { Left = Length.Zero, Right = Length.Zero, Top = Length.Zero, Bottom = Length.Zero, HeaderDistance = Length.Zero, FooterDistance = Length.Zero, Gutter = Length.Zero, Measure = null },
+                Columns = [],
+                IsContinuous = false,
+            };
+            blocks.Add(cover);
+            CloseSection();
+            section = after;
         }
 
         public void Lower(Block block, int indents)
@@ -324,6 +387,9 @@ internal static class Lowering
             var before = blocks.Count;
             switch (block)
             {
+                case LastPage last:
+                    Lower(last);
+                    return;
                 case Box box:
                     Lower(box, indents);
                     break;

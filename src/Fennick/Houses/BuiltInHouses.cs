@@ -48,6 +48,7 @@ internal static class BuiltInHouses
         {
             StyleRole.Body => style with { Points = 10.5, Lines = 1.24, After = Pt(7) },
             StyleRole.BoxText => style with { Points = 10.5, Lines = 1.24 },
+            StyleRole.CoverTitle => style with { Points = 32 },
             StyleRole.Title => style with { Points = 25, RuleAbove = null, RuleBelow = new ParagraphRule(24, 8, ThemeColour.Accent2), After = Pt(10) },
             StyleRole.Subtitle => style with { Points = 13, Colour = ThemeColour.Text },
             StyleRole.Heading1 => style with { Points = 15, RuleBelow = new ParagraphRule(6, 3, ThemeColour.Accent2), After = Pt(8) },
@@ -57,6 +58,7 @@ internal static class BuiltInHouses
             StyleRole.Caption or StyleRole.FigureCaption => style with { Points = 9, Colour = ThemeColour.Accent1 },
             _ => style with { Points = style.Points == BodyPoints ? 10.5 : style.Points },
         }),
+        Cover = new CoverDesign(0.68, ThemeColour.StrongText, new TableRule(72, ThemeColour.Accent2)),
         Rulings = [.. RulingDesign.Tansy.Take(4)],
         FigureShape = 0.46,
     };
@@ -74,6 +76,9 @@ internal static class BuiltInHouses
         {
             StyleRole.Body => style with { Points = 11, Lines = 1.22, After = Pt(8) },
             StyleRole.BoxText => style with { Lines = 1.22 },
+            StyleRole.CoverTitle or StyleRole.CoverTitleSmall => style with { Bold = false, Centred = true, OnFill = ThemeColour.Tint },
+            StyleRole.CoverText => style with { Centred = true, OnFill = ThemeColour.Tint },
+            StyleRole.CoverSubtitle => style with { Italic = true, Centred = true, OnFill = ThemeColour.Tint },
             StyleRole.Title => style with { Points = 30, Bold = false, Centred = true, RuleAbove = null, Before = Pt(26), After = Pt(6) },
             StyleRole.Subtitle => style with { Points = 14, Italic = true, Centred = true, Colour = ThemeColour.Accent2, After = Pt(12) },
             StyleRole.Author => style with { Bold = false, Centred = true },
@@ -85,6 +90,7 @@ internal static class BuiltInHouses
             StyleRole.Caption or StyleRole.FigureCaption => style with { Bold = false, Italic = true, Colour = ThemeColour.Accent1 },
             _ => style with { Points = style.Points == BodyPoints ? 11 : style.Points },
         }),
+        Cover = new CoverDesign(0.5, ThemeColour.Tint, new TableRule(12, ThemeColour.Accent2)),
         Rulings = [.. RulingDesign.Tansy.Take(4)],
     };
 
@@ -231,6 +237,10 @@ internal static class BuiltInHouses
             new(StyleRole.KeyFigure, "KeyFigure", "Key Figure") { IsBuiltIn = false, Font = FontSlot.Heading, Points = 21, Bold = true, Colour = ThemeColour.Accent1, KeepLines = true, Next = StyleRole.KeyFigureChange, Priority = 34 },
             new(StyleRole.KeyFigureChange, "KeyFigureChange", "Key Figure Change") { IsBuiltIn = false, Font = FontSlot.Table, Points = 9.5, Bold = true, Colour = ThemeColour.StrongText, KeepLines = true, Next = StyleRole.KeyFigureNote, Priority = 34 },
             new(StyleRole.KeyFigureNote, "KeyFigureNote", "Key Figure Note") { IsBuiltIn = false, Font = FontSlot.Table, Points = 8.5, KeepLines = true, Next = StyleRole.KeyFigureNote, Priority = 34 },
+            new(StyleRole.CoverTitle, "CoverTitle", "Cover Title") { IsBuiltIn = false, Font = FontSlot.Heading, Points = 36, Bold = true, OnFill = ThemeColour.StrongText, Lines = 0.95, After = Pt(12), KeepLines = true, Next = StyleRole.CoverSubtitle, Priority = 13 },
+            new(StyleRole.CoverTitleSmall, "CoverTitleSmall", "Cover Title Small") { IsBuiltIn = false, BasedOn = StyleRole.CoverTitle, OnlySize = true, Font = FontSlot.Heading, Points = 23, Bold = true, OnFill = ThemeColour.StrongText, Next = StyleRole.CoverSubtitle, Priority = 13 },
+            new(StyleRole.CoverSubtitle, "CoverSubtitle", "Cover Subtitle") { IsBuiltIn = false, Font = FontSlot.Heading, Points = 16, OnFill = ThemeColour.StrongText, After = Pt(18), KeepLines = true, Next = StyleRole.Author, Priority = 13 },
+            new(StyleRole.CoverText, "CoverText", "Cover Text") { IsBuiltIn = false, Font = FontSlot.Table, Points = 9.5, OnFill = ThemeColour.StrongText, Lines = 1.15, After = Pt(5), Next = StyleRole.CoverText, Priority = 13 },
             new(StyleRole.PullQuote, "PullQuote", "Pull Quote")
             {
                 IsBuiltIn = false, Font = FontSlot.Heading, Points = 15, Colour = ThemeColour.Accent1, Lines = 1.1, Before = Pt(12), After = Pt(16), IndentLeft = Cm(0.75), IndentRight = Cm(0.75), KeepLines = true, Priority = 29,

@@ -90,6 +90,7 @@ internal sealed class RoleFinder
             CharacterStyles = characterStyles.ToImmutable(),
             Rulings = rulings.ToImmutable(),
             Boxes = boxes,
+            Cover = Model.Cover with { StyleId = FreeId(Model.Cover.StyleId) },
         };
         // Where the table style itself says how heads look, their words leave it to that: a colour of their own could not be seen in another ruling.
         if (design.Rulings[0].Head is { } head)

@@ -42,6 +42,9 @@ internal sealed record HouseDesign
     /// <summary>How its rulings are drawn.</summary>
     public required ImmutableArray<RulingDesign> Rulings { get; init; }
 
+    /// <summary>How its cover looks.</summary>
+    public CoverDesign Cover { get; init; } = new(0.56, ThemeColour.StrongText, new TableRule(48, ThemeColour.Accent2));
+
     /// <summary>How its boxes are drawn, in the order of <see cref="BoxLook"/>.</summary>
     public ImmutableArray<RulingDesign> Boxes { get; init; } = RulingDesign.Boxes;
 

@@ -48,6 +48,9 @@ internal sealed record ParagraphStyle(StyleRole Role, string Id, string Name)
 
     public ThemeColour Colour { get; init; } = ThemeColour.Text;
 
+    /// <summary>What it stands on, whose contrast says whether it is light or dark; the paper if null.</summary>
+    public ThemeColour? OnFill { get; init; }
+
     /// <summary>A colour that is none of the theme's, as six hexadecimal digits.</summary>
     public string? Hex { get; init; }
 

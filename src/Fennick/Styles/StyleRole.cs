@@ -62,6 +62,10 @@ internal enum StyleRole
     KeyFigure,
     KeyFigureChange,
     KeyFigureNote,
+    CoverTitle,
+    CoverTitleSmall,
+    CoverSubtitle,
+    CoverText,
     PullQuote,
     MarginNote,
 }

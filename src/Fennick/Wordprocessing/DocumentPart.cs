@@ -62,6 +62,7 @@ internal static class DocumentPart
         switch (block)
         {
             case GalleyTable t: TableWriter.Write(document, t, fitted.Tables[table++]); break;
+            case GalleyCover cover: CoverWriter.Write(document, cover); break;
             case GalleyBox box: BoxWriter.Write(document, box, fitted, ref table); break;
             case GalleyEquation equation: EquationWriter.Write(document, equation, width); break;
             default: ParagraphWriter.Write(document, (GalleyParagraph)block, end); break;

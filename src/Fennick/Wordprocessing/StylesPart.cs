@@ -7,6 +7,7 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes <c>word/styles.xml</c> (ECMA-376 Part 1, §17.7).</summary>
 internal static class StylesPart
 {
+    private const double ReadableContrast = 4.5;
     private static readonly Length GapBesideText = Length.Centimetres(0.45);
     private static readonly Length EdgeOfPaper = Length.Centimetres(0.9);
     private static readonly Length NarrowestMargin = Length.Centimetres(2.4);
@@ -23,6 +24,7 @@ internal static class StylesPart
             foreach (var style in house.CharacterStyles) WriteCharacterStyle(xml, house, style);
             foreach (var ruling in house.Rulings) WriteRuling(xml, house, ruling);
             foreach (var box in house.Boxes) WriteRuling(xml, house, box, isBox: true);
+            WriteCover(xml, house);
         }
     }
 
@@ -191,6 +193,7 @@ internal static class StylesPart
             WriteToggle("<w:i/><w:iCs/>"u8, "<w:i w:val=\"0\"/><w:iCs w:val=\"0\"/>"u8, style.Italic, below?.Italic);
             if (style.NoProofing) xml.Empty("w:noProof"u8);
             if (style.Hex is { } hex) xml.Value("w:color"u8, hex);
+            else if (style.OnFill is { } fill) WriteColour(xml, house, WordsOn(house, fill));
             else if (style.Colour != (below?.Colour ?? ThemeColour.Text)) WriteColour(xml, house, style.Colour);
             if (saysAll || style.Points != below!.Points) WriteSize(xml, style.Points);
         }
@@ -252,6 +255,10 @@ internal static class StylesPart
         }
     }
 
+    /// <summary>The colour of the house in which words can be read on a fill: that of the paper, or that of strong text.</summary>
+    private static ThemeColour WordsOn(HouseDesign house, ThemeColour fill) =>
+        Colour.Contrast(Colour.Parse(house.Colours[ThemeColour.Background])!.Value, Colour.Parse(house.Colours[fill])!.Value) >= ReadableContrast ? ThemeColour.Background : ThemeColour.StrongText;
+
     private static void WriteShading(Utf8XmlWriter xml, HouseDesign house, ThemeColour colour)
     {
         using (xml.Element("w:shd"u8))
@@ -301,6 +308,36 @@ internal static class StylesPart
                 if (style.Underlined) xml.Value("w:u"u8, "single"u8);
                 if (style.Shaded) WriteShading(xml, house, ThemeColour.Tint);
                 if (style.Raised) xml.Value("w:vertAlign"u8, "superscript"u8);
+            }
+        }
+    }
+
+    /// <summary>Writes the table style of the cover, whose first row is the panel, and of the last page, where it is the last.</summary>
+    public static void WriteCover(Utf8XmlWriter xml, HouseDesign house)
+    {
+        using (xml.Element("w:style"u8))
+        {
+            xml.Attribute("w:type"u8, "table"u8);
+            xml.Attribute("w:customStyle"u8, "1"u8);
+            xml.Attribute("w:styleId"u8, house.Cover.StyleId);
+            xml.Value("w:name"u8, "Cover"u8);
+            xml.Value("w:basedOn"u8, "TableNormal"u8);
+            xml.Value("w:uiPriority"u8, 40);
+            WritePanel("firstRow"u8, "w:bottom"u8, "bottom"u8);
+            WritePanel("lastRow"u8, "w:top"u8, "top"u8);
+        }
+
+        void WritePanel(ReadOnlySpan<byte> row, ReadOnlySpan<byte> edge, ReadOnlySpan<byte> words)
+        {
+            using (xml.Element("w:tblStylePr"u8))
+            {
+                xml.Attribute("w:type"u8, row);
+                using (xml.Element("w:tcPr"u8))
+                {
+                    using (xml.Element("w:tcBorders"u8)) WriteBorder(xml, house, edge, house.Cover.Rule.EighthsOfPoint, 0, house.Cover.Rule.Colour, house.Cover.Rule.Hex);
+                    WriteShading(xml, house, house.Cover.Fill);
+                    xml.Value("w:vAlign"u8, words);
+                }
             }
         }
     }
