@@ -474,6 +474,65 @@ public sealed class HouseTests : IDisposable
         Assert.True(Contrast((string)StyleNamed(file, "Subtitle").Element(W + "rPr")!.Element(W + "color")!.Attribute(W + "val")!) >= 4.5);
     }
 
+    [Fact]
+    public void Words_and_data_can_be_seen_in_two_hundred_accents()
+    {
+        XNamespace a = "http://schemas.openxmlformats.org/drawingml/2006/main";
+        House[] houses = [House.Tansy, House.Flint, House.Heron];
+        for (var i = 0; i < 200; i++)
+        {
+            var accent = $"#{(i * 7919 * 641 % 0x1000000):X6}";
+            if (i < 4) accent = new[] { "#FFFFFF", "#000000", "#FFF200", "#C00000" }[i];
+            var docx = Save(new Report("T") { House = houses[i % 3] with { Accent = accent } }.Add(new Chart { Categories = ["x"], Series = [.. "abcdef".Select(c => new ChartSeries($"{c}", [1.0]))] }), isForeign: false);
+            foreach (var style in docx.Xml("word/styles.xml").Root!.Elements(W + "style"))
+            {
+                var (id, colour) = ((string)style.Attribute(W + "styleId")!, (string?)style.Element(W + "rPr")?.Element(W + "color")?.Attribute(W + "val"));
+                if (colour is null) continue;
+                // Words on a cover stand on its panel.
+                if (!id.StartsWith("Cover", StringComparison.Ordinal)) Assert.True(Contrast(colour) >= 4.5, $"{accent} {id}: {colour}");
+            }
+            foreach (var fill in docx.Xml("word/charts/chart1.xml").Root!.Descendants(a + "schemeClr").Where(c => ((string)c.Attribute("val")!).StartsWith("accent", StringComparison.Ordinal)))
+            {
+                var (hue, saturation, lightness) = Hsl(Colour(docx, (string)fill.Attribute("val")!));
+                if (fill.Element(a + "lumMod") is { } share) lightness *= (int)share.Attribute("val")! / 100_000.0;
+                Assert.True(Contrast(Hex(hue, saturation, lightness)) >= 2.98, $"{accent} {fill}");
+            }
+        }
+
+        string Colour(Docx docx, string name) => (string)docx.Xml("word/theme/theme1.xml").Root!.Descendants(a + name).First().Elements().First().Attributes().First(x => x.Name.LocalName is "val" or "lastClr" && x.Value.Length == 6)!;
+    }
+
+    [Fact]
+    public void An_accent_leaves_the_other_colours_of_a_house_as_they_are()
+    {
+        var docx = Save(Everything(House.Flint with { Accent = "#7A1F5C" }), isForeign: false);
+        var theme = Encoding.UTF8.GetString(docx.Bytes("word/theme/theme1.xml"));
+        Assert.Contains("<a:accent1><a:srgbClr val=\"7A1F5C\"", theme, StringComparison.Ordinal);
+        Assert.Contains("<a:accent2><a:srgbClr val=\"CF5B34\"", theme, StringComparison.Ordinal);
+        // What has the hue of the old accent follows the new one.
+        Assert.DoesNotContain("26323C", theme, StringComparison.Ordinal);
+        // An accent like another colour of the house changes places with it.
+        theme = Encoding.UTF8.GetString(Save(Everything(House.Flint with { Accent = "#CE5A33" }), isForeign: false).Bytes("word/theme/theme1.xml"));
+        Assert.Contains("<a:accent2><a:srgbClr val=\"44607A\"", theme, StringComparison.Ordinal);
+    }
+
+    private static (double Hue, double Saturation, double Lightness) Hsl(string hex)
+    {
+        double[] parts = [.. Enumerable.Range(0, 3).Select(i => Convert.ToInt32(hex.Substring(2 * i, 2), 16) / 255.0)];
+        var (max, min) = (parts.Max(), parts.Min());
+        var (lightness, range) = ((max + min) / 2, max - min);
+        if (range == 0) return (0, 0, lightness);
+        var hue = max == parts[0] ? (parts[1] - parts[2]) / range : max == parts[1] ? 2 + ((parts[2] - parts[0]) / range) : 4 + ((parts[0] - parts[1]) / range);
+        return (((60 * hue) + 360) % 360, range / (1 - Math.Abs((2 * lightness) - 1)), lightness);
+    }
+
+    private static string Hex(double hue, double saturation, double lightness)
+    {
+        var range = (1 - Math.Abs((2 * lightness) - 1)) * saturation;
+        double Part(int n) => lightness + (range * Math.Clamp(Math.Abs((((hue / 60) + n) % 6) - 3) - 1.5, -0.5, 0.5));
+        return string.Concat(new[] { Part(0), Part(4), Part(2) }.Select(p => ((int)Math.Round(255 * Math.Clamp(p, 0, 1))).ToString("X2", System.Globalization.CultureInfo.InvariantCulture)));
+    }
+
     private static double Contrast(string hex)
     {
         double Part(int at) => Convert.ToInt32(hex.Substring(at, 2), 16) / 255.0 is var v && v <= 0.04045 ? v / 12.92 : Math.Pow((v + 0.055) / 1.055, 2.4);

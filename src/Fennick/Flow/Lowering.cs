@@ -255,6 +255,8 @@ internal static class Lowering
             var widths = Widths(outer, columns.Shares);
             // Where a page is to begin, or nothing stands before, there is nothing to go on from.
             var goesOn = blocks.Count > 0 || section.IsContinuous;
+            // Some readers leave out the empty paragraph that ends a section, and with it the space under a table.
+            if (blocks.Count > 1 && blocks[^1] is GalleyParagraph { Style: StyleRole.Spacer } && IsTable(blocks[^2])) blocks.Add(Spacer());
             CloseSection();
             InSection(section with { Columns = widths, IsContinuous = goesOn }, Continued(section) with { IsContinuous = true }, () =>
             {

@@ -388,7 +388,7 @@ internal sealed partial class FileDresser
             foreach (var style in finder.MadeCharacterStyles) StylesPart.WriteCharacterStyle(xml, design, style);
             foreach (var ruling in finder.MadeRulings) StylesPart.WriteRuling(xml, design, ruling);
             foreach (var box in finder.MadeBoxes) StylesPart.WriteRuling(xml, design, box, isBox: true);
-            StylesPart.WriteCover(xml, design);
+            if (finder.MakesCover) StylesPart.WriteCover(xml, design);
         }).Elements().ToArray();
         // Heads have one style in all rulings, so what they stand on is the same too.
         if (design.Rulings[0].Head is not null && sheet.ById(design.Rulings[0].StyleId) is { } open)

@@ -23,7 +23,7 @@ internal static class HouseDresser
 
     private static DressedHouse Dress(House house, HouseDesign design, Language language)
     {
-        if (Livery.AccentOf(house) is { } accent) design = design with { Colours = design.Colours.SetItems(Palette.From(accent)) };
+        if (Livery.AccentOf(house) is { } accent) design = design with { Colours = design.Colours.SetItems(Palette.With(design.Colours, accent)) };
         if (house.Cover is not null) design = design with { Styles = [.. design.Styles.Select(s => OnCover(s, design.Page))] };
         if (house.NumbersHeadings == true) design = design with { HeadingLevels = HeadingLevel.Decimal };
         if (house.Font is { } font) design = design with { BodyFamily = font, HeadingFamily = font, TableFamily = null };

@@ -9,7 +9,6 @@ namespace Fennick.Houses;
 /// <summary>Brings an organisation's accent, font, logo and cover picture into the parts of a house's file.</summary>
 internal sealed class Livery
 {
-    private const double NearHue = 14;
     private static readonly XNamespace W = StyleSheet.W;
     private static readonly XNamespace A = HouseTheme.A;
     private static readonly XNamespace R = StyleSheet.R;
@@ -43,7 +42,7 @@ internal sealed class Livery
         var old = isWorn || heading is not { Hsl.Saturation: > 0.15 } ? Colour.Parse(theme.Colours.GetValueOrDefault(ThemeColour.Accent1)) : heading;
         if (AccentOf(house) is { } accent)
         {
-            theme.Change(Palette.From(accent), null, null);
+            theme.Change(isWorn ? Palette.With(theme.Colours, accent) : Palette.From(accent), null, null);
             if (old is { } from) Recolour(from, accent);
         }
         // The theme of a house that does not wear it would give its charts the colours of another.
@@ -179,8 +178,7 @@ internal sealed class Livery
             if (!isLiteral || Colour.Parse(attribute.Value) is not { } colour) continue;
             if (attribute.Name.Namespace == W && attribute.Name.LocalName == "val" && attribute.Parent!.Name != W + "color") continue;
             var own = colour.Hsl;
-            var apart = Math.Abs(own.Hue - old.Hue) is var turn && turn > 180 ? 360 - turn : turn;
-            if (own.Saturation < 0.08 || apart > NearHue) continue;
+            if (!Palette.Derives(colour, from) || own.Saturation < 0.08) continue;
             // The same colour becomes the new one; lighter and darker ones keep their distance.
             var lightness = own.Lightness <= old.Lightness ? now.Lightness * own.Lightness / Math.Max(0.01, old.Lightness) : 1 - ((1 - now.Lightness) * (1 - own.Lightness) / Math.Max(0.01, 1 - old.Lightness));
             var changed = Colour.FromHsl(now.Hue, now.Saturation * Math.Min(1, own.Saturation / Math.Max(0.01, old.Saturation)), lightness);

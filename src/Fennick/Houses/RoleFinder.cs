@@ -47,6 +47,9 @@ internal sealed class RoleFinder
 
     public IReadOnlyList<RulingDesign> MadeBoxes => madeBoxes;
 
+    /// <summary>Whether the table style of the cover is not in the file yet.</summary>
+    public bool MakesCover => FindCover() is null;
+
     /// <summary>The words by which settings name a role: <c>heading 1</c>, <c>table head</c>.</summary>
     public static string WordsOf(StyleRole role) =>
         string.Concat(role.ToString().Select((c, i) => i > 0 && (char.IsUpper(c) || char.IsDigit(c)) ? $" {char.ToLowerInvariant(c)}" : char.ToLowerInvariant(c).ToString()));
@@ -90,7 +93,7 @@ internal sealed class RoleFinder
             CharacterStyles = characterStyles.ToImmutable(),
             Rulings = rulings.ToImmutable(),
             Boxes = boxes,
-            Cover = Model.Cover with { StyleId = FreeId(Model.Cover.StyleId) },
+            Cover = Model.Cover with { StyleId = FindCover() is { } cover ? StyleSheet.IdOf(cover) : FreeId(Model.Cover.StyleId) },
         };
         // Where the table style itself says how heads look, their words leave it to that: a colour of their own could not be seen in another ruling.
         if (design.Rulings[0].Head is { } head)
@@ -228,11 +231,14 @@ internal sealed class RoleFinder
         boxes = [.. Model.Boxes.Select(FindBox)];
         foreach (var (name, style) in sheet.Named("table"))
         {
-            if (style == sheet.Default("table") || rulings.Concat(boxes).Any(r => r.StyleId == StyleSheet.IdOf(style))) continue;
+            if (style == sheet.Default("table") || style == FindCover() || rulings.Concat(boxes).Any(r => r.StyleId == StyleSheet.IdOf(style))) continue;
             var own = Model.Rulings.FirstOrDefault(r => r.StyleName == name)?.Ruling.Name ?? name;
             rulings.Add(Read(style, new Ruling(own)));
         }
     }
+
+    /// <summary>The house's own table style for covers.</summary>
+    private XElement? FindCover() => sheet.Find("table", CoverDesign.StyleName);
 
     private RulingDesign FindBox(RulingDesign model)
     {

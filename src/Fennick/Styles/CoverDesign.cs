@@ -9,6 +9,9 @@ internal sealed record CoverDesign(double Share, ThemeColour Fill, TableRule Rul
     /// <summary>The share of the last page's height that its panel takes.</summary>
     public static double LastShare => 0.3;
 
-    /// <summary>The id and the name of its table style.</summary>
-    public string StyleId { get; init; } = "Cover";
+    /// <summary>The name of its table style.</summary>
+    public const string StyleName = "Cover";
+
+    /// <summary>The id of that style.</summary>
+    public string StyleId { get; init; } = StyleName;
 }

@@ -2,12 +2,15 @@ using System.Globalization;
 using Fennick.Charts;
 using Fennick.Flow;
 using Fennick.Formatting;
+using Fennick.Houses;
+using Fennick.Styles;
 
 namespace Fennick.Wordprocessing;
 
 /// <summary>Writes <c>word/charts/chartN.xml</c> (ECMA-376 Part 1, §21.2) for a column chart.</summary>
 internal static class ChartPart
 {
+    private const double LeastContrastOfData = 3;
     private const int CategoryAxis = 111_111_111;
     private const int ValueAxis = 222_222_222;
 
@@ -15,8 +18,8 @@ internal static class ChartPart
     /// <param name="xml">The writer.</param>
     /// <param name="placed">The chart.</param>
     /// <param name="language">The tag of the report's language.</param>
-    /// <param name="family">The family of its words; the theme's of headings if null.</param>
-    public static void Write(Utf8XmlWriter xml, GalleyChart placed, string language, string? family)
+    /// <param name="house">The house, whose family and colours it has.</param>
+    public static void Write(Utf8XmlWriter xml, GalleyChart placed, string language, HouseDesign house)
     {
         var (chart, numbers) = (placed.Chart, placed.Numbers);
         using (xml.Element("c:chartSpace"u8))
@@ -31,7 +34,7 @@ internal static class ChartPart
                 using (xml.Element("c:plotArea"u8))
                 {
                     xml.Raw("<c:layout/>"u8);
-                    WriteColumns(xml, chart, numbers);
+                    WriteColumns(xml, chart, numbers, house);
                     WriteCategoryAxis(xml, chart, language);
                     WriteValueAxis(xml, chart, numbers, language);
                     xml.Raw("<c:spPr><a:noFill/><a:ln><a:noFill/></a:ln></c:spPr>"u8);
@@ -40,7 +43,7 @@ internal static class ChartPart
                 xml.Raw("<c:plotVisOnly val=\"1\"/><c:dispBlanksAs val=\"gap\"/>"u8);
             }
             xml.Raw("<c:spPr><a:noFill/><a:ln><a:noFill/></a:ln></c:spPr>"u8);
-            WriteTextProperties(xml, language, family);
+            WriteTextProperties(xml, language, house.TableFamily);
             xml.Raw("<c:externalData r:id=\"rId1\"><c:autoUpdate val=\"0\"/></c:externalData>"u8);
         }
     }
@@ -49,19 +52,32 @@ internal static class ChartPart
     public static string SeriesName(Chart chart, ChartSeries series) =>
         series.Name.Length > 0 ? series.Name : chart.ValueTitle.Length > 0 ? chart.ValueTitle : "Value";
 
-    private static void WriteColumns(Utf8XmlWriter xml, Chart chart, ChartNumbers numbers)
+    private static void WriteColumns(Utf8XmlWriter xml, Chart chart, ChartNumbers numbers, HouseDesign house)
     {
         using (xml.Element("c:barChart"u8))
         {
             xml.Raw("<c:barDir val=\"col\"/><c:grouping val=\"clustered\"/><c:varyColors val=\"0\"/>"u8);
-            for (var s = 0; s < chart.Series.Length; s++) WriteSeries(xml, chart, numbers, s);
+            for (var s = 0; s < chart.Series.Length; s++) WriteSeries(xml, chart, numbers, s, house);
             xml.Raw("<c:gapWidth val=\"70\"/>"u8);
             WriteNumber(xml, "c:axId"u8, CategoryAxis);
             WriteNumber(xml, "c:axId"u8, ValueAxis);
         }
     }
 
-    private static void WriteSeries(Utf8XmlWriter xml, Chart chart, ChartNumbers numbers, int index)
+    /// <summary>The colour of a series: an accent of the theme, deepened where it could not be seen on the paper.</summary>
+    private static void WriteSeriesColour(Utf8XmlWriter xml, int index, HouseDesign house)
+    {
+        var own = Colour.Parse(house.Colours[ThemeColour.Accent1 + (index % 6)])!.Value;
+        var deep = own.ReadableOn(Colour.White, LeastContrastOfData);
+        using (xml.Element("a:schemeClr"u8))
+        {
+            xml.Attribute("val"u8, string.Create(CultureInfo.InvariantCulture, $"accent{(index % 6) + 1}"));
+            if (deep == own) return;
+            using (xml.Element("a:lumMod"u8)) xml.Attribute("val"u8, (int)(100_000 * deep.Lightness / own.Lightness));
+        }
+    }
+
+    private static void WriteSeries(Utf8XmlWriter xml, Chart chart, ChartNumbers numbers, int index, HouseDesign house)
     {
         var series = chart.Series[index];
         var column = WorkbookPart.ColumnName(index + 1);
@@ -81,8 +97,7 @@ internal static class ChartPart
             }
             using (xml.Element("c:spPr"u8))
             {
-                using (xml.Element("a:solidFill"u8))
-                using (xml.Element("a:schemeClr"u8)) xml.Attribute("val"u8, string.Create(CultureInfo.InvariantCulture, $"accent{(index % 6) + 1}"));
+                using (xml.Element("a:solidFill"u8)) WriteSeriesColour(xml, index, house);
                 xml.Raw("<a:ln><a:noFill/></a:ln>"u8);
             }
             xml.Raw("<c:invertIfNegative val=\"0\"/>"u8);

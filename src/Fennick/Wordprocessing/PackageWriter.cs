@@ -68,7 +68,7 @@ internal static class PackageWriter
         {
             var (chart, part) = (context.Charts[index], context.PartNumber(index));
             var number = part.ToString(CultureInfo.InvariantCulture);
-            AddPart($"word/charts/chart{number}.xml", () => ChartPart.Write(xml, chart, flow.Properties.Language, house.Design.TableFamily));
+            AddPart($"word/charts/chart{number}.xml", () => ChartPart.Write(xml, chart, flow.Properties.Language, house.Design));
             AddPart($"word/charts/_rels/chart{number}.xml.rels", () => RelationshipsPart.WriteChart(xml, part));
             AddSlab($"word/charts/style{number}.xml", ChartStyleParts.Style);
             AddSlab($"word/charts/colors{number}.xml", ChartStyleParts.Colours);

@@ -320,7 +320,7 @@ internal static class StylesPart
             xml.Attribute("w:type"u8, "table"u8);
             xml.Attribute("w:customStyle"u8, "1"u8);
             xml.Attribute("w:styleId"u8, house.Cover.StyleId);
-            xml.Value("w:name"u8, "Cover"u8);
+            xml.Value("w:name"u8, CoverDesign.StyleName);
             xml.Value("w:basedOn"u8, "TableNormal"u8);
             xml.Value("w:uiPriority"u8, 40);
             WritePanel("firstRow"u8, "w:bottom"u8, "bottom"u8);
