@@ -5,7 +5,6 @@ using Fennick.Diagnostics;
 using Fennick.Files;
 using Fennick.Formatting;
 using Fennick.Houses;
-using Fennick.Layout;
 using Fennick.Pictures;
 using Fennick.Running;
 using Fennick.Styles;
@@ -133,7 +132,7 @@ public sealed record House
             PageWidth = dressed.Page.Width,
             PageHeight = dressed.Page.Height,
             TextWidth = dressed.Page.TextWidth,
-            Families = [.. dressed.Design.Styles.Select(dressed.Design.Family).Distinct().Select(f => (f, FontWidths.Knows(f)))],
+            Families = [.. dressed.Design.Styles.Select(dressed.Design.Family).Distinct().Select(f => (f, HouseDresser.MeasuresBeside(dressed.Place).Knows(f)))],
             Slots = [.. SlotsOf(dressed).Distinct()],
             Margins = [.. dressed.Template.Section.References.Select(r => r.Kind.ToString())],
             Rulings = [.. dressed.Design.Rulings.Select(r => r.Ruling.Name)],

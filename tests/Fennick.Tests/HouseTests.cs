@@ -475,6 +475,39 @@ public sealed class HouseTests : IDisposable
     }
 
     [Fact]
+    public void A_font_is_measured_by_its_own_file_and_one_that_is_nowhere_is_told_once()
+    {
+        var file = Directory.EnumerateFiles("/usr/share/fonts", "DejaVuSans.ttf", SearchOption.AllDirectories).FirstOrDefault();
+        Assert.SkipWhen(file is null, "the font DejaVu Sans is not installed");
+        int Width(string font, out IReadOnlyList<Diagnostic> told)
+        {
+            told = new Report("T") { House = House.Tansy with { Font = font } }.Add(Table.Of(["minimum wwwww"]).Column("Words", w => w)).Save(folder.File("font.docx"));
+            return (int)WordClean.Check(folder.File("font.docx")).Body.Descendants(W + "gridCol").Single().Attribute(W + "w")!;
+        }
+        var wide = Width("DejaVu Sans", out var none);
+        Assert.Empty(none);
+        // What is not known is taken as Arial, which is narrower.
+        Assert.True(wide > Width("Nonesuch Sans", out var told), $"{wide}");
+        Assert.Contains("the font `Nonesuch Sans` is not on this machine", Assert.Single(told).Message, StringComparison.Ordinal);
+
+        // Beside a house its font need not be installed.
+        var styles = "<w:style w:type=\"paragraph\" w:default=\"1\" w:styleId=\"Normal\"><w:name w:val=\"Normal\"/><w:rPr><w:rFonts w:ascii=\"Larkmere Text\" w:hAnsi=\"Larkmere Text\"/><w:sz w:val=\"20\"/></w:rPr></w:style>";
+        new HouseBuilder("<w:p/>", styles).Save(folder.File("house.docx"));
+        Assert.Contains(("Larkmere Text", false), House.Read(folder.File("house.docx")).Examine().Families);
+        var bytes = File.ReadAllBytes(file);
+        // The same font under another name of as many letters.
+        foreach (var (old, own) in new[] { ("DejaVu Sans", "Larkmere Te") })
+            for (var at = 0; (at = bytes.AsSpan(at).IndexOf(Encoding.BigEndianUnicode.GetBytes(old)) is var found and >= 0 ? at + found : -1) >= 0; at++) Encoding.BigEndianUnicode.GetBytes(own).CopyTo(bytes, at);
+        File.WriteAllBytes(folder.File("larkmere.ttf"), bytes);
+        new HouseBuilder("<w:p/>", styles.Replace("Larkmere Text", "Larkmere Te", StringComparison.Ordinal)).Save(folder.File("house.docx"));
+        Assert.Contains(("Larkmere Te", true), House.Read(folder.File("house.docx")).Examine().Families);
+        // A file that is no font does no harm.
+        File.WriteAllText(folder.File("larkmere.ttf"), "not a font");
+        File.WriteAllBytes(folder.File("larkmere2.ttf"), bytes[..2000]);
+        Assert.Contains(("Larkmere Te", false), House.Read(folder.File("house.docx")).Examine().Families);
+    }
+
+    [Fact]
     public void Words_and_data_can_be_seen_in_two_hundred_accents()
     {
         XNamespace a = "http://schemas.openxmlformats.org/drawingml/2006/main";

@@ -28,6 +28,7 @@ internal sealed partial class FileDresser
     private readonly SlotMarker slots = new();
     private readonly Dictionary<string, string> turnedParts = new(StringComparer.OrdinalIgnoreCase);
     private readonly List<Diagnostic> diagnostics = [];
+    private readonly FontWidths measures;
 
     private FileDresser(House house, HouseFile file, Language language)
     {
@@ -35,6 +36,7 @@ internal sealed partial class FileDresser
         this.file = file;
         this.language = language;
         package = file.Package.Copy();
+        measures = HouseDresser.MeasuresBeside(file.Place);
         diagnostics.AddRange(file.Warnings);
     }
 
@@ -102,7 +104,8 @@ internal sealed partial class FileDresser
         var own = package.Find("", "custom-properties");
         if (own is not null) slots.MarkProperties(Open(own).Root!);
         var template = Template(main, settings, section, body, counts, stories);
-        return new DressedHouse(design, language, template, FontWidths.Instance)
+        diagnostics.AddRange(HouseDresser.UnknownFonts(design, measures, file.Place));
+        return new DressedHouse(design, language, template, measures)
         {
             Place = file.Place,
             Lead = lead,
@@ -269,7 +272,7 @@ internal sealed partial class FileDresser
             attribute.Value = string.Join(' ', attribute.Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(p => renamed.GetValueOrDefault(p, p)));
     }
 
-    private static HouseLead Lead(BodyPlace body, StyleSheet sheet, HouseDesign design)
+    private HouseLead Lead(BodyPlace body, StyleSheet sheet, HouseDesign design)
     {
         var model = BuiltInHouses.Tansy.Style(StyleRole.Body);
         XElement? StyleOf(XElement paragraph) => (string?)paragraph.Element(W + "pPr")?.Element(W + "pStyle")?.Attribute(W + "val") is { } id ? sheet.ById(id) : sheet.Default("paragraph");
@@ -277,7 +280,7 @@ internal sealed partial class FileDresser
         {
             if (StyleOf(paragraph) is not { } found) return 0;
             var style = sheet.Resolve(found, model);
-            var face = FontWidths.Instance.Face(new FontFace(style.Family!, style.Bold, style.Italic));
+            var face = measures.Face(new FontFace(style.Family!, style.Bold, style.Italic));
             var lines = 1 + (int)(face.Width(paragraph.Value, style.Points) / Math.Max(1, design.Page.TextWidth.Points));
             return (lines * face.LineHeight(style.Points) * style.Lines) + style.Before.Points + style.After.Points;
         }

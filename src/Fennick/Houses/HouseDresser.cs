@@ -27,7 +27,18 @@ internal static class HouseDresser
         if (house.Cover is not null) design = design with { Styles = [.. design.Styles.Select(s => OnCover(s, design.Page))] };
         if (house.NumbersHeadings == true) design = design with { HeadingLevels = HeadingLevel.Decimal };
         if (house.Font is { } font) design = design with { BodyFamily = font, HeadingFamily = font, TableFamily = null };
-        return new DressedHouse(design, language, HouseParts.Create(design, language), FontWidths.Instance);
+        return new DressedHouse(design, language, HouseParts.Create(design, language), FontWidths.Instance) { Diagnostics = [.. UnknownFonts(design, FontWidths.Instance, null)] };
+    }
+
+    /// <summary>The measures of the fonts that lie beside a house, or are installed.</summary>
+    public static FontWidths MeasuresBeside(SourcePlace? place) => FontWidths.Beside(place is null ? null : Path.GetDirectoryName(place.File) is { Length: > 0 } folder ? folder : null);
+
+    /// <summary>What follows from fonts whose measures are not known.</summary>
+    public static IEnumerable<Diagnostic> UnknownFonts(HouseDesign design, FontWidths measures, SourcePlace? place)
+    {
+        string[] unknown = [.. design.Styles.Select(design.Family).Distinct().Where(f => !measures.Knows(f)).Select(f => $"`{f}`")];
+        if (unknown.Length == 0) yield break;
+        yield return new Diagnostic(Severity.Advice, place, $"the font{(unknown.Length == 1 ? "" : "s")} {string.Join(", ", unknown)} {(unknown.Length == 1 ? "is" : "are")} not on this machine, so page numbers and the widths of columns are estimated with those of Arial", "install it, or put its file (.ttf, .otf) beside the house; the word processor renews page numbers with F9");
     }
 
     /// <summary>On a cover the words stand low and are light.</summary>

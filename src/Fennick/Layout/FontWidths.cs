@@ -3,27 +3,32 @@ using System.Globalization;
 
 namespace Fennick.Layout;
 
-/// <summary>Text measures from tables of advance widths, for the families whose metrics are known; others are taken as the nearest of them.</summary>
+/// <summary>Text measures from tables of advance widths for the families that many machines have, and from the files of other fonts where they are at hand; else a family is taken as the nearest that is known.</summary>
 internal sealed class FontWidths : ITextMeasures
 {
     private const string FallbackFamily = "Arial";
     private static readonly Lazy<Dictionary<string, string[]>> Sections = new(ReadSections);
-    private static readonly ConcurrentDictionary<FontFace, FaceWidths> Faces = new();
+    private static readonly ConcurrentDictionary<FontFace, IFaceMeasures> Faces = new();
+    private static readonly Lazy<FontFolder> Installed = new(() => new FontFolder(FontFolder.OfMachine));
 
-    private FontWidths()
-    {
-    }
+    private readonly FontFolder? own;
 
-    public static FontWidths Instance { get; } = new();
+    private FontWidths(FontFolder? own) => this.own = own;
+
+    /// <summary>The fonts that are installed.</summary>
+    public static FontWidths Instance { get; } = new(null);
+
+    /// <summary>The fonts in a folder, and those that are installed.</summary>
+    public static FontWidths Beside(string? folder) => folder is null || !Directory.Exists(folder) ? Instance : new FontWidths(new FontFolder([folder], deep: false));
 
     /// <summary>Whether a family's own widths are known.</summary>
-    public static bool Knows(string family) => Sections.Value.ContainsKey(Key(family, "Regular"));
+    public bool Knows(string family) => Sections.Value.ContainsKey(Key(family, "Regular")) || own?.Find(new FontFace(family)) is not null || Installed.Value.Find(new FontFace(family)) is not null;
 
-    public IFaceMeasures Face(FontFace face) => Faces.GetOrAdd(face, static f =>
+    public IFaceMeasures Face(FontFace face) => own is null || Sections.Value.ContainsKey(Key(face.Family, "Regular")) || own.Find(face) is not { } measures ? Faces.GetOrAdd(face, static f =>
     {
         var style = (f.Bold, f.Italic) switch { (true, true) => "BoldItalic", (true, false) => "Bold", (false, true) => "Italic", _ => "Regular" };
-        return FaceWidths.Parse(Sections.Value.GetValueOrDefault(Key(f.Family, style)) ?? Sections.Value[Key(FallbackFamily, style)]);
-    });
+        return Sections.Value.GetValueOrDefault(Key(f.Family, style)) is { } known ? FaceWidths.Parse(known) : Installed.Value.Find(f) ?? (IFaceMeasures)FaceWidths.Parse(Sections.Value[Key(FallbackFamily, style)]);
+    }) : measures;
 
     private static string Key(string family, string style) => $"{family.ToUpperInvariant()}|{style}";
 
