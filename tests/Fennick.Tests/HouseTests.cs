@@ -508,6 +508,30 @@ public sealed class HouseTests : IDisposable
     }
 
     [Fact]
+    public void A_long_title_is_set_smaller_on_the_cover_of_a_house_and_shortened_in_its_header()
+    {
+        const string Short = "The hives";
+        const string Long = "Honey in the valleys of Larkmere and what the beekeepers of fourteen apiaries wrote down in their ledgers over ten seasons, with all that they left out";
+        var house = House.Read(Repository.PathOf("examples", "survey", "house", "larkmere.docx"));
+        (string? Size, string Header, IReadOnlyList<Diagnostic> Told) Cover(string title)
+        {
+            var told = new Report(title) { House = house }.Text("The body.").Save(folder.File("cover.docx"));
+            var docx = WordClean.Check(folder.File("cover.docx"), inForeignHouse: true);
+            var slot = docx.Body.Descendants(W + "sdt").First(s => (string?)s.Element(W + "sdtPr")!.Element(W + "alias")?.Attribute(W + "val") == "title");
+            Assert.Equal(title, Text(slot));
+            return ((string?)slot.Descendants(W + "sz").SingleOrDefault()?.Attribute(W + "val"), Text(docx.Xml("word/header1.xml").Root!), told);
+        }
+        var (size, header, told) = Cover(Short);
+        Assert.Null(size);
+        Assert.EndsWith(Short, header, StringComparison.Ordinal);
+        (size, header, told) = Cover(Long);
+        Assert.InRange(int.Parse(size!, System.Globalization.CultureInfo.InvariantCulture), 37, 60);
+        Assert.EndsWith("…", header, StringComparison.Ordinal);
+        Assert.Empty(told);
+        Assert.Contains("the title is too long for its place in the house", Assert.Single(Cover(string.Join(' ', Enumerable.Repeat(Long, 4))).Told).Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Words_and_data_can_be_seen_in_two_hundred_accents()
     {
         XNamespace a = "http://schemas.openxmlformats.org/drawingml/2006/main";

@@ -148,7 +148,8 @@ internal sealed class BodyPlace
 
     private static byte[] BytesOf(XElement element) => Encoding.UTF8.GetBytes(element.ToString(SaveOptions.DisableFormatting));
 
-    private static PageGeometry PageOf(XElement section)
+    /// <summary>The page of a section.</summary>
+    internal static PageGeometry PageOf(XElement section)
     {
         var (size, margins) = (section.Element(W + "pgSz"), section.Element(W + "pgMar"));
         Length Twips(XElement? element, string name, double otherwise) => Length.FromTwips((int)Math.Clamp(Math.Abs(StyleSheet.Number(element, name) ?? otherwise), 0, 31_680));

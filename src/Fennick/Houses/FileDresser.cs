@@ -97,10 +97,11 @@ internal sealed partial class FileDresser
         var counted = HouseSequences.Settle(body.Before, body.Behind);
         var section = body.Mark();
         section = section with { Turned = [.. section.References.Select(r => (r.Kind, Turned(r.Element)))] };
-        slots.Mark(main, DocumentName, place => body.WidthAt(place));
+        var room = new SlotRoom(sheet, measures, body.Page, p => HeightOf(p, sheet, design));
+        slots.Mark(main, DocumentName, place => body.WidthAt(place), (names, control) => room.Of(names, control, isStory: false));
         foreach (var story in stories)
             if (Open(story).Root is { } header && header.Name == W + "hdr") header.Elements(W + "p").FirstOrDefault()?.Add(SlotMarker.Watermark);
-        foreach (var story in stories) slots.Mark(Open(story).Root!, story, _ => null);
+        foreach (var story in stories) slots.Mark(Open(story).Root!, story, _ => null, (names, control) => room.Of(names, control, isStory: true));
         var own = package.Find("", "custom-properties");
         if (own is not null) slots.MarkProperties(Open(own).Root!);
         var template = Template(main, settings, section, body, counts, stories);
@@ -272,20 +273,20 @@ internal sealed partial class FileDresser
             attribute.Value = string.Join(' ', attribute.Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(p => renamed.GetValueOrDefault(p, p)));
     }
 
-    private HouseLead Lead(BodyPlace body, StyleSheet sheet, HouseDesign design)
+    private static XElement? StyleOf(XElement paragraph, StyleSheet sheet) => (string?)paragraph.Element(W + "pPr")?.Element(W + "pStyle")?.Attribute(W + "val") is { } id ? sheet.ById(id) : sheet.Default("paragraph");
+
+    /// <summary>The height of a paragraph with the space around it, in points.</summary>
+    private double HeightOf(XElement paragraph, StyleSheet sheet, HouseDesign design)
     {
-        var model = BuiltInHouses.Tansy.Style(StyleRole.Body);
-        XElement? StyleOf(XElement paragraph) => (string?)paragraph.Element(W + "pPr")?.Element(W + "pStyle")?.Attribute(W + "val") is { } id ? sheet.ById(id) : sheet.Default("paragraph");
-        double HeightOf(XElement paragraph)
-        {
-            if (StyleOf(paragraph) is not { } found) return 0;
-            var style = sheet.Resolve(found, model);
-            var face = measures.Face(new FontFace(style.Family!, style.Bold, style.Italic));
-            var lines = 1 + (int)(face.Width(paragraph.Value, style.Points) / Math.Max(1, design.Page.TextWidth.Points));
-            return (lines * face.LineHeight(style.Points) * style.Lines) + style.Before.Points + style.After.Points;
-        }
-        return body.Lead(HeightOf, block => block.DescendantsAndSelf(W + "p").Any(p => StyleSheet.IsOn(p.Element(W + "pPr")?.Element(W + "pageBreakBefore")) || (StyleOf(p) is { } style && StyleSheet.IsOn(sheet.Property(style, "pPr", "pageBreakBefore")))));
+        if (StyleOf(paragraph, sheet) is not { } found) return 0;
+        var style = sheet.Resolve(found, BuiltInHouses.Tansy.Style(StyleRole.Body));
+        var face = measures.Face(new FontFace(style.Family!, style.Bold, style.Italic));
+        var lines = 1 + (int)(face.Width(paragraph.Value, style.Points) / Math.Max(1, design.Page.TextWidth.Points));
+        return (lines * face.LineHeight(style.Points) * style.Lines) + style.Before.Points + style.After.Points;
     }
+
+    private HouseLead Lead(BodyPlace body, StyleSheet sheet, HouseDesign design) =>
+        body.Lead(p => HeightOf(p, sheet, design), block => block.DescendantsAndSelf(W + "p").Any(p => StyleSheet.IsOn(p.Element(W + "pPr")?.Element(W + "pageBreakBefore")) || (StyleOf(p, sheet) is { } style && StyleSheet.IsOn(sheet.Property(style, "pPr", "pageBreakBefore")))));
 
     private XDocument Open(string part)
     {

@@ -32,7 +32,12 @@ internal sealed class SlotMarker
     // Fields that show what the document says about itself.
     private static readonly Dictionary<string, string> Fields = new(StringComparer.OrdinalIgnoreCase) { ["TITLE"] = DocumentProperties.TitleName, ["SUBJECT"] = DocumentProperties.SubjectName, ["AUTHOR"] = DocumentProperties.AuthorsName, ["NUMPAGES"] = "pages" };
 
+    // What stands before the size among the properties of a run (ECMA-376 Part 1, §17.3.2.28).
+    private static readonly string[] BeforeSize =
+        ["rStyle", "rFonts", "b", "bCs", "i", "iCs", "caps", "smallCaps", "strike", "dstrike", "outline", "shadow", "emboss", "imprint", "noProof", "snapToGrid", "vanish", "webHidden", "color", "spacing", "w", "kern", "position"];
+
     private readonly List<(ImmutableArray<string> Names, bool IsSilent)> marked = [];
+    private readonly Dictionary<int, (SlotFit Fit, int? HalfPoints)> fits = [];
 
     /// <summary>The slots found so far.</summary>
     public List<HouseSlot> Slots { get; } = [];
@@ -59,9 +64,10 @@ internal sealed class SlotMarker
     /// <param name="root">The part.</param>
     /// <param name="part">Its name.</param>
     /// <param name="widthOf">The room that blocks have at a place; null where only words can stand.</param>
-    public void Mark(XElement root, string part, Func<XElement, Length?> widthOf)
+    /// <param name="fitOf">The room that a title has in a slot; null where that is not known.</param>
+    public void Mark(XElement root, string part, Func<XElement, Length?> widthOf, Func<ImmutableArray<string>, XElement, SlotFit?> fitOf)
     {
-        foreach (var control in Outermost(root).ToArray()) MarkControl(control, part, widthOf);
+        foreach (var control in Outermost(root).Select(c => (Control: c, Fit: fitOf(NamesOf(c), c))).ToArray()) MarkControl(control.Control, part, widthOf, control.Fit);
         foreach (var paragraph in root.Descendants(W + "p").ToArray()) MarkFields(paragraph);
     }
 
@@ -109,12 +115,12 @@ internal sealed class SlotMarker
 
     private static bool IsInLine(XElement control) => control.Ancestors().First(a => a.Name == W + "p" || a.Name == W + "txbxContent" || a.Name == W + "tc" || a.Parent is null).Name == W + "p";
 
-    private void MarkControl(XElement control, string part, Func<XElement, Length?> widthOf)
+    private void MarkControl(XElement control, string part, Func<XElement, Length?> widthOf, SlotFit? fit)
     {
         // A slot without content is an empty one.
         if (control.Element(W + "sdtContent") is null) control.Add(new XElement(W + "sdtContent"));
         if (!control.Element(W + "sdtContent")!.HasElements && !IsInLine(control) && control.Parent!.Name != W + "tbl" && control.Parent.Name != W + "tr") control.Element(W + "sdtContent")!.Add(new XElement(W + "p"));
-        foreach (var inner in Outermost(control.Element(W + "sdtContent")).ToArray()) MarkControl(inner, part, widthOf);
+        foreach (var inner in Outermost(control.Element(W + "sdtContent")).ToArray()) MarkControl(inner, part, widthOf, null);
         // A row is filled through what stands in its cells; pictures are replaced when the house is dressed.
         if (control.Parent!.Name == W + "tbl" || IsPicture(control)) return;
         var names = NamesOf(control);
@@ -126,6 +132,7 @@ internal sealed class SlotMarker
         // An empty slot that stays empty hurts nobody.
         var id = Register(names, isSilent: isContents || string.IsNullOrWhiteSpace(control.Value));
         Slots.Add(new HouseSlot(names, part, width));
+        if (fit is not null) fits[id] = (fit, null);
         var words = isContents ? null : Filled(whole, control, names, id, FillWords);
         var blocks = width is null ? null : isContents || whole != control ? (XNode)Token('X', id) : Filled(whole, control, names, id, FillBlocks);
         whole.ReplaceWith(Token('S', id), new XElement(whole), Token('W', id), words, Token('B', id), blocks, Token('E', id));
@@ -139,13 +146,15 @@ internal sealed class SlotMarker
         && control.Parent.Element(W + "pPr")?.Element(W + "sectPr") is null;
 
     /// <summary>A copy of the slot that something fills: it is not a placeholder, and no outside data are bound to it.</summary>
-    private static XElement Filled(XElement whole, XElement control, ImmutableArray<string> names, int id, Action<XElement, XElement?, int> fill)
+    private XElement Filled(XElement whole, XElement control, ImmutableArray<string> names, int id, Action<XElement, XElement?, int> fill)
     {
         var copy = new XElement(whole);
         var own = whole == control ? copy : copy.Element(W + "sdt")!;
         var properties = own.Element(W + "sdtPr")!;
         var wasPlaceholder = StyleSheet.IsOn(properties.Element(W + "showingPlcHdr"));
         properties.Elements().Where(e => e.Name.LocalName is "showingPlcHdr" or "placeholder" or "dataBinding" or "temporary").Remove();
+        // Some readers set what stands in a slot for plain text in the style alone.
+        if (fits.ContainsKey(id)) properties.Elements(W + "text").Remove();
         if (properties.Element(W + "date") is { } date) date.SetAttributeValue(W + "fullDate", names.Contains("date", StringComparer.OrdinalIgnoreCase) ? Mark('D', id) : null);
         if (properties.Element(W15 + "appearance") is { } appearance) appearance.SetAttributeValue(W15 + "val", "hidden");
         var content = own.Element(W + "sdtContent")!;
@@ -156,8 +165,16 @@ internal sealed class SlotMarker
         return copy;
     }
 
-    private static void FillWords(XElement content, XElement? look, int id)
+    private void FillWords(XElement content, XElement? look, int id)
     {
+        if (fits.TryGetValue(id, out var known))
+        {
+            look ??= new XElement(W + "rPr");
+            fits[id] = known with { HalfPoints = (int?)StyleSheet.Number(look.Element(W + "sz"), "val") };
+            look.Elements().Where(e => e.Name == W + "sz" || e.Name == W + "szCs").Remove();
+            if (look.Elements().LastOrDefault(e => BeforeSize.Contains(e.Name.LocalName)) is { } last) last.AddAfterSelf(Token('Z', id));
+            else look.AddFirst(Token('Z', id));
+        }
         var run = new XElement(W + "r", look, Token('R', id));
         if (content.Element(W + "tc") is { } cell) cell.ReplaceNodes(cell.Element(W + "tcPr"), ParagraphLike(cell, run));
         else if (content.Element(W + "p") is not null || content.Element(W + "tbl") is not null) content.ReplaceNodes(ParagraphLike(content, run));
@@ -240,7 +257,8 @@ internal sealed class SlotMarker
                 'P' => new SectionEndSegment(),
                 'K' => new WatermarkSegment(),
                 'S' => ReadSlot(text, ref at, id),
-                _ => new FillingSegment(marked[id].Names, kind switch { 'R' => FillingForm.Run, 'C' => FillingForm.Characters, 'D' => FillingForm.Date, _ => FillingForm.Blocks }),
+                'Z' => new SizeSegment(marked[id].Names, fits[id].HalfPoints, fits[id].Fit),
+                _ => new FillingSegment(marked[id].Names, kind switch { 'R' => FillingForm.Run, 'C' => FillingForm.Characters, 'D' => FillingForm.Date, _ => FillingForm.Blocks }) { Fit = kind == 'R' && fits.TryGetValue(id, out var room) ? room.Fit : null },
             });
         }
         return segments.ToImmutable();

@@ -14,6 +14,7 @@ internal sealed class SlotWriter(DocumentContext context, FittedDocument documen
 
     private readonly ImmutableDictionary<string, string> words = document.Flow.SlotWords.ContainsKey("pages") ? document.Flow.SlotWords : document.Flow.SlotWords.SetItem("pages", pages.ToString(CultureInfo.InvariantCulture));
     private readonly HashSet<string> blocks = document.Flow.SlotBlocks.Select(s => s.Slot).ToHashSet(StringComparer.OrdinalIgnoreCase);
+    private readonly SortedSet<string> tooLong = new(StringComparer.Ordinal);
     private readonly SortedSet<string> unfilled = new(StringComparer.Ordinal);
 
     /// <summary>Writes a part.</summary>
@@ -21,9 +22,12 @@ internal sealed class SlotWriter(DocumentContext context, FittedDocument documen
     /// <param name="writeContent">Writes the report's own content of the part.</param>
     public void Write(TemplatePart part, Action writeContent) => Write(part.Segments, writeContent);
 
-    /// <summary>The slots that nothing filled.</summary>
-    public IEnumerable<Diagnostic> Diagnostics() => unfilled.Select(slot =>
-        Diagnostic.Warning(context.House.Place, $"nothing fills the slot `{slot}`; it keeps its words", "fill it, or take it out of the house"));
+    /// <summary>The slots that nothing filled, and those that do not hold what fills them.</summary>
+    public IEnumerable<Diagnostic> Diagnostics() =>
+    [
+        .. unfilled.Select(slot => Diagnostic.Warning(context.House.Place, $"nothing fills the slot `{slot}`; it keeps its words", "fill it, or take it out of the house")),
+        .. tooLong.Select(slot => Diagnostic.Warning(context.House.Place, $"the {slot} is too long for its place in the house, even in small type", "shorten it, or give it more room in the house")),
+    ];
 
     private void Write(ImmutableArray<TemplateSegment> segments, Action writeContent)
     {
@@ -42,6 +46,9 @@ internal sealed class SlotWriter(DocumentContext context, FittedDocument documen
                     break;
                 case WatermarkSegment:
                     if (document.Flow.Watermark is { } watermark) WatermarkWriter.Write(context, watermark);
+                    break;
+                case SizeSegment size:
+                    Write(size);
                     break;
                 case SlotSegment slot:
                     Write(FormOf(slot), writeContent);
@@ -67,12 +74,22 @@ internal sealed class SlotWriter(DocumentContext context, FittedDocument documen
     {
         switch (filling.Form)
         {
-            case FillingForm.Run: RunWriter.WriteContent(context.Xml, Words()); break;
-            case FillingForm.Characters: context.Xml.Text(Words()); break;
+            case FillingForm.Run: RunWriter.WriteContent(context.Xml, filling.Fit?.Shorten(WordsOf(filling.Names)) ?? WordsOf(filling.Names)); break;
+            case FillingForm.Characters: context.Xml.Text(WordsOf(filling.Names)); break;
             case FillingForm.Date: context.Xml.Raw(System.Text.Encoding.ASCII.GetBytes(document.Flow.Properties.Date?.ToString("yyyy-MM-dd'T00:00:00Z'", CultureInfo.InvariantCulture) ?? "")); break;
             default: DocumentPart.WriteSlot(context, document, filling.Names.First(blocks.Contains)); break;
         }
+    }
 
-        string Words() => filling.Names.FirstOrDefault(words.ContainsKey) is { } name ? words[name] : "";
+    private string WordsOf(ImmutableArray<string> names) => names.FirstOrDefault(words.ContainsKey) is { } name ? words[name] : "";
+
+    /// <summary>Writes the size of the words that fill a slot; what is too long for the smallest is told.</summary>
+    private void Write(SizeSegment size)
+    {
+        var halfPoints = size.Fit.SizeFor(WordsOf(size.Names), out var fits) is { } points ? (int)Math.Round(2 * points) : size.HalfPoints;
+        if (!fits && size.Fit.Slack is not null) tooLong.Add(size.Names[0]);
+        if (halfPoints is not { } own) return;
+        context.Xml.Value("w:sz"u8, own);
+        context.Xml.Value("w:szCs"u8, own);
     }
 }

@@ -65,7 +65,17 @@ internal sealed record WatermarkSegment : TemplateSegment;
 internal sealed record SlotSegment(ImmutableArray<string> Names, ImmutableArray<TemplateSegment> Words, ImmutableArray<TemplateSegment> Blocks, ImmutableArray<TemplateSegment> Unfilled, bool IsSilent) : TemplateSegment;
 
 /// <summary>What fills a slot, in one of its forms.</summary>
-internal sealed record FillingSegment(ImmutableArray<string> Names, FillingForm Form) : TemplateSegment;
+internal sealed record FillingSegment(ImmutableArray<string> Names, FillingForm Form) : TemplateSegment
+{
+    /// <summary>The room that it has, if that is known and small.</summary>
+    public SlotFit? Fit { get; init; }
+}
+
+/// <summary>The size of the words that fill a slot, which is smaller for long ones.</summary>
+/// <param name="Names">The slot's names.</param>
+/// <param name="HalfPoints">The house's own size; null if it is that of the style.</param>
+/// <param name="Fit">The room that the words have.</param>
+internal sealed record SizeSegment(ImmutableArray<string> Names, int? HalfPoints, SlotFit Fit) : TemplateSegment;
 
 /// <summary>How that which fills a slot is written.</summary>
 internal enum FillingForm
