@@ -15,20 +15,23 @@ public abstract record Block
     }
 
     /// <summary>Blocks and all that stand within them, in their order; what only holds others is left out itself.</summary>
-    internal static IEnumerable<Block> Within(IEnumerable<Block> blocks) => blocks.SelectMany(block => block switch
+    internal static IEnumerable<Block> Within(IEnumerable<Block> blocks) => blocks.SelectMany(block => block.Inside is { } inner ? Within(inner) : [block]);
+
+    /// <summary>The blocks that it holds, in their order; null if it holds none.</summary>
+    internal IEnumerable<Block>? Inside => this switch
     {
-        Quotation quotation => Within(quotation.Blocks),
-        Landscape landscape => Within(landscape.Blocks),
-        InSlot slot => Within(slot.Blocks),
-        Box box => Within(box.Blocks),
-        Aside aside => Within(aside.Blocks),
-        LastPage last => Within(last.Blocks),
-        Pages pages => Within(pages.Blocks),
-        SideBySide columns => columns.Columns.SelectMany(c => Within(c)),
-        Items list => list.Entries.SelectMany(i => Within(i)),
-        DefinitionList definitions => definitions.Entries.SelectMany(e => Within(e.Blocks)),
-        _ => [block],
-    });
+        Quotation quotation => quotation.Blocks,
+        Landscape landscape => landscape.Blocks,
+        InSlot slot => slot.Blocks,
+        Box box => box.Blocks,
+        Aside aside => aside.Blocks,
+        LastPage last => last.Blocks,
+        Pages pages => pages.Blocks,
+        SideBySide columns => columns.Columns.SelectMany(c => c),
+        Items list => list.Entries.SelectMany(i => i),
+        DefinitionList definitions => definitions.Entries.SelectMany(e => e.Blocks),
+        _ => null,
+    };
 }
 
 /// <summary>A heading; what follows, up to the next of its level, is its section.</summary>

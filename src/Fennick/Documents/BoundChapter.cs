@@ -31,7 +31,7 @@ internal sealed class BoundChapter
         foreach (var block in blocks)
         {
             if (block is Heading { Label: null } heading && Label.FromWords(heading.Content.ToPlainText()) is var words && !named.Add(words)) repeated.Add(words);
-            FindHeadings(block switch { Pages pages => pages.Blocks, Landscape landscape => landscape.Blocks, SideBySide columns => columns.Columns.SelectMany(c => c), InSlot slot => slot.Blocks, Box box => box.Blocks, _ => [] });
+            FindHeadings(block is Quotation or Items or DefinitionList ? [] : block.Inside ?? []);
         }
     }
 

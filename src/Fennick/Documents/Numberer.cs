@@ -48,16 +48,6 @@ internal static class Numberer
             {
                 case Heading heading: VisitHeading(id, heading); break;
                 case Paragraph paragraph: Visit(paragraph.Content); break;
-                case Items list:
-                    foreach (var item in list.Entries)
-                        foreach (var inner in item) Visit(inner);
-                    break;
-                case Quotation quotation:
-                    foreach (var inner in quotation.Blocks) Visit(inner);
-                    break;
-                case Pages pages:
-                    foreach (var inner in pages.Blocks) Visit(inner);
-                    break;
                 case Box box:
                     if (Block.Within(box.Blocks).FirstOrDefault(b => b is PageBreak or NextColumn) is not null || HoldsPages(box.Blocks))
                         diagnostics.Add(Diagnostic.Error(box.Place, "a box cannot hold pages, columns or page breaks", "close the box before them with `{end}`"));
@@ -68,17 +58,8 @@ internal static class Numberer
                     if (!last.Blocks.All(b => b is Paragraph)) diagnostics.Add(Diagnostic.Error(last.Place, "the last page holds something else than paragraphs", "put tables, lists and figures before it"));
                     foreach (var inner in last.Blocks) Visit(inner);
                     break;
-                case Aside aside:
-                    foreach (var inner in aside.Blocks) Visit(inner);
-                    break;
                 case KeyFigures figures:
                     foreach (var words in figures.Words) Visit(words);
-                    break;
-                case InSlot slot:
-                    foreach (var inner in slot.Blocks) Visit(inner);
-                    break;
-                case Landscape landscape:
-                    foreach (var inner in landscape.Blocks) Visit(inner);
                     break;
                 case NextColumn next:
                     diagnostics.Add(Diagnostic.Error(next.Place, "`{next column}` stands outside columns", "write `{columns 1/2, 1/2}` before it and `{end}` behind it"));
@@ -115,6 +96,9 @@ internal static class Numberer
                     break;
                 case FigureBlock figure:
                     VisitCaptioned(id, NumberedKind.Figure, figure.Label, figure.Caption, [figure.Note, figure.Source], ref figures);
+                    break;
+                case { Inside: { } inside }:
+                    foreach (var inner in inside) Visit(inner);
                     break;
             }
         }
@@ -220,6 +204,7 @@ internal static class Numberer
             DefinitionList => "a list of definitions",
             Contents or ListOfTables or ListOfFigures or Bibliography => "a list of what the report holds",
             SideBySide or NextColumn => "columns",
+            Box or KeyFigures or Aside => "a box",
             _ => "a break, a page or a slot",
         };
 
