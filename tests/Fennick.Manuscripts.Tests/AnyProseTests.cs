@@ -13,7 +13,7 @@ public sealed class AnyProseTests : IDisposable
     private static readonly string[] Traps =
     [
         "<b>", "&amp;", "*", "_", "`", "[a](b)", "[^n]", "[^n]: note", "{see x}", "{1 + 1}", "{", "}", "\\", "|", "# ", "- ", "1. ", "> ", "$", "$$", "\\frac{1}{2}", "~~", "![x](y)", "😀", "אבג", "e\u0301", "\u2011", "\u00AD", "{if true}", "{end}", "{for each x in new[] { 1, 2 }}",
-        "{else}", "{contents}", "{columns 2}", "{next column}", "{landscape}", "{page break}", "{include any.ms.md}", "{cite a}", "{style Warning: ", "{colour #123456: x}", "{table t: T}", "```", "```csharp prepare", "=>", "caption: x", "---", "<!--", ": ", "    ", "\t",
+        "{else}", "{contents}", "{columns 2}", "{next column}", "{landscape}", "{page break}", "{include any.ms.md}", "{cite a}", "{box}", "{box note: x}", "{box key figures}", "{pull quote}", "{margin note}", "{last page}", "{style Warning: ", "{colour #123456: x}", "{table t: T}", "```", "```csharp prepare", "=>", "caption: x", "---", "<!--", ": ", "    ", "\t",
     ];
 
     private readonly TestFolder folder = new();

@@ -86,6 +86,11 @@ public sealed class ReportTests : IDisposable
         Assert.Equal("☑", Value(Number("done").Descendants(Docx.W + "lvl").Single(), "lvlText"));
         Assert.Empty(Number("plain").Elements(Docx.W + "lvlOverride"));
         Assert.True((int)Number("entry").Descendants(Docx.W + "ind").Single().Attribute(Docx.W + "hanging")! > (int)bullets.Descendants(Docx.W + "ind").First().Attribute(Docx.W + "hanging")!);
+        // Roman numbers are as wide as the widest of them.
+        var deep = Save(new Report().Text("1. a\n   1. b\n      1. c1\n      2. c2\n      3. c3\n      4. c4\n      5. c5\n      6. c6\n      7. c7\n      8. c8\n"));
+        var roman = deep.Xml("word/numbering.xml").Root!.Elements(Docx.W + "num").Last().Descendants(Docx.W + "lvl").Single();
+        Assert.Equal(("lowerRoman", "2"), (Value(roman, "numFmt"), (string?)roman.Attribute(Docx.W + "ilvl")));
+        Assert.True((int)roman.Descendants(Docx.W + "ind").Single().Attribute(Docx.W + "hanging")! > 360);
         // A style that somebody applies by hand brings its mark, and only the last item has space below it.
         foreach (var id in new[] { "ListBullet", "ListNumber" })
         {

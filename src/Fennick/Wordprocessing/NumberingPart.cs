@@ -1,6 +1,6 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using Fennick.Flow;
+using Fennick.Formatting;
 using Fennick.Houses;
 using Fennick.Styles;
 
@@ -22,6 +22,9 @@ internal static class NumberingPart
 
     internal const int OrderedAbstract = 1;
     private const string Bullets = "•–◦▪";
+
+    // Of longer lists the first numbers stand for all.
+    private const int MostMeasured = 500;
 
     // How far a number stands from its text, as a share of the size.
     private const double GapBehindNumber = 0.4;
@@ -138,7 +141,7 @@ internal static class NumberingPart
                 {
                     xml.Attribute("w:ilvl"u8, level);
                     xml.Value("w:start"u8, 1);
-                    xml.Value("w:numFmt"u8, !ordered ? "bullet"u8 : (level % 5) switch { 0 => "decimal"u8, 1 => "lowerLetter"u8, 2 => "lowerRoman"u8, 3 => "upperLetter"u8, _ => "upperRoman"u8 });
+                    xml.Value("w:numFmt"u8, ordered ? NameOf(FormatAt(level)) : "bullet"u8);
                     if (level == 0) xml.Value("w:pStyle"u8, style.Id);
                     xml.Value("w:lvlText"u8, ordered ? $"%{level + 1}." : Bullets[level % Bullets.Length].ToString());
                     WriteIndent(xml, style.ListStep * (level + 1), style.ListHanging);
@@ -178,7 +181,7 @@ internal static class NumberingPart
                 {
                     xml.Attribute("w:ilvl"u8, level);
                     xml.Value("w:start"u8, list.Start);
-                    xml.Value("w:numFmt"u8, list.Ordered ? "decimal"u8 : "bullet"u8);
+                    xml.Value("w:numFmt"u8, list.Ordered ? NameOf(FormatAt(level)) : "bullet"u8);
                     xml.Value("w:lvlText"u8, list.Mark ?? $"%{level + 1}.");
                     WriteIndent(xml, style.ListStep * (level + 1), hanging > style.ListHanging ? hanging : style.ListHanging);
                     if (list.Mark is not null) xml.Raw("<w:rPr><w:rFonts w:ascii=\"Segoe UI Symbol\" w:hAnsi=\"Segoe UI Symbol\" w:eastAsia=\"Segoe UI Symbol\" w:cs=\"Segoe UI Symbol\"/></w:rPr>"u8);
@@ -190,8 +193,31 @@ internal static class NumberingPart
     /// <summary>How far the marks of a list hang out: as its style says, or as far as the widest of its numbers needs, where the numbers are Fennick's own.</summary>
     private static Length HangingOf(GalleyList list, int level, ParagraphStyle style, DressedHouse house)
     {
-        if (list.Mark is not null || level % 5 != 0 || !house.HasOwnNumbers) return Length.Zero;
-        var widest = $"{Math.Max(list.Start, list.Start + list.Count - 1).ToString(CultureInfo.InvariantCulture)}.";
-        return Length.FromPoints(house.Face(StyleRole.ListNumber).Width(widest, style.Points) + (style.Points * GapBehindNumber));
+        if (list.Mark is not null || !house.HasOwnNumbers) return Length.Zero;
+        var (face, format) = (house.Face(StyleRole.ListNumber), FormatAt(level));
+        // The last decimal is the widest; among letters and Roman numbers it may be any.
+        var first = format == PageNumberFormat.Decimal ? Math.Max(list.Start, list.Start + list.Count - 1) : list.Start;
+        var widest = Enumerable.Range(0, format == PageNumberFormat.Decimal ? 1 : Math.Min(list.Count, MostMeasured)).Max(i => face.Width($"{Counting.Write(first + i, format)}.", style.Points));
+        return Length.FromPoints(widest + (style.Points * GapBehindNumber));
     }
+
+    /// <summary>How the numbers of a level of a list are written.</summary>
+    private static PageNumberFormat FormatAt(int level) => (level % 5) switch
+    {
+        0 => PageNumberFormat.Decimal,
+        1 => PageNumberFormat.LowerLetter,
+        2 => PageNumberFormat.LowerRoman,
+        3 => PageNumberFormat.UpperLetter,
+        _ => PageNumberFormat.UpperRoman,
+    };
+
+    /// <summary>The name of a way of counting (§17.18.59).</summary>
+    public static ReadOnlySpan<byte> NameOf(PageNumberFormat format) => format switch
+    {
+        PageNumberFormat.LowerRoman => "lowerRoman"u8,
+        PageNumberFormat.UpperRoman => "upperRoman"u8,
+        PageNumberFormat.LowerLetter => "lowerLetter"u8,
+        PageNumberFormat.UpperLetter => "upperLetter"u8,
+        _ => "decimal"u8,
+    };
 }

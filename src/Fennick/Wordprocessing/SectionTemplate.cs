@@ -134,14 +134,7 @@ internal sealed record SectionTemplate(PageGeometry Page, ImmutableArray<(StoryK
     {
         using (xml.Element("w:pgNumType"u8))
         {
-            xml.Attribute("w:fmt"u8, numbers.Format switch
-            {
-                PageNumberFormat.LowerRoman => "lowerRoman"u8,
-                PageNumberFormat.UpperRoman => "upperRoman"u8,
-                PageNumberFormat.LowerLetter => "lowerLetter"u8,
-                PageNumberFormat.UpperLetter => "upperLetter"u8,
-                _ => "decimal"u8,
-            });
+            xml.Attribute("w:fmt"u8, NumberingPart.NameOf(numbers.Format));
             if (numbers.Start is { } start) xml.Attribute("w:start"u8, start);
             if (!isChapter || numbers.ByChapter is not { } sign) return;
             xml.Attribute("w:chapStyle"u8, 1);
