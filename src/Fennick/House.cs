@@ -124,6 +124,7 @@ public sealed record House
     public HouseFindings Examine()
     {
         var dressed = Dress(Language.Default);
+        var measures = HouseDresser.MeasuresBeside(dressed.Place);
         return new HouseFindings
         {
             // The smaller sizes of tables go with the usual one.
@@ -132,7 +133,7 @@ public sealed record House
             PageWidth = dressed.Page.Width,
             PageHeight = dressed.Page.Height,
             TextWidth = dressed.Page.TextWidth,
-            Families = [.. dressed.Design.Styles.Select(dressed.Design.Family).Distinct().Select(f => (f, HouseDresser.MeasuresBeside(dressed.Place).Knows(f)))],
+            Families = [.. dressed.Design.Styles.Select(dressed.Design.Family).Distinct().Select(f => (f, measures.Knows(f)))],
             Slots = [.. SlotsOf(dressed).Distinct()],
             Margins = [.. dressed.Template.Section.References.Select(r => r.Kind.ToString())],
             Rulings = [.. dressed.Design.Rulings.Select(r => r.Ruling.Name)],

@@ -45,7 +45,7 @@ internal abstract record Brace
 internal static class BraceReader
 {
     /// <summary>What stands alone on its line.</summary>
-    private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures", "landscape", "next column", "end landscape", "end columns", "end pages", "box", "box note", "box key figures", "pull quote", "margin note", "last page", "end box", "end pull quote", "end margin note", "end last page"];
+    private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures", "next column", .. BraceWords.Beginnings, .. BraceWords.LayoutEndings];
 
     private static readonly string[] Phrases = [.. Blocks.Where(b => b.Contains(' ')), "page number", "page count", "chapter title", "report date", "report title", "no number"];
 

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.RegularExpressions;
 using Fennick.Manuscripts.Steps;
+using Fennick.Prose;
 
 namespace Fennick.Manuscripts.Parsing;
 
@@ -21,11 +22,9 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
 {
     private readonly Queue<T> queue = new();
 
-    public static bool IsControl(string? source) => source?.Trim() is { } word && (Closes(word) || Alone.Contains(word) || Openers.Any(o => word.StartsWith(o, StringComparison.Ordinal)));
+    public static bool IsControl(string? source) => source?.Trim() is { } word && (Closes(word) || BraceWords.Beginnings.Contains(word) || Openers.Any(o => word.StartsWith(o, StringComparison.Ordinal)));
 
     private static readonly string[] Openers = ["for each ", "if ", "columns ", "pages ", "box:", "box note:"];
-
-    private static readonly string[] Alone = ["landscape", "box", "box note", "box key figures", "pull quote", "margin note", "last page"];
 
     public ImmutableArray<Grouped<T>> Group(IEnumerable<T> nodes)
     {
@@ -33,7 +32,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
         return Read(opener: null);
     }
 
-    private static bool Closes(string word) => word is "end" or "end for" or "end if" or "end landscape" or "end columns" or "end pages" or "end box" or "end pull quote" or "end margin note" or "end last page" or "else" || word.StartsWith("else if ", StringComparison.Ordinal);
+    private static bool Closes(string word) => BraceWords.IsEnd(word) || word == "else" || word.StartsWith("else if ", StringComparison.Ordinal);
 
     /// <summary>Reads up to the directive that closes or goes on, which stays in the queue.</summary>
     private ImmutableArray<Grouped<T>> Read(ControlHead? opener)
@@ -93,7 +92,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
         if (word == "else") return Head(ControlKind.Else, "", "");
         if (word.StartsWith("else if ", StringComparison.Ordinal)) return Head(ControlKind.ElseIf, "", word["else if ".Length..].Trim());
         if (word == "landscape") return Head(ControlKind.Landscape, "", "");
-        if (Alone.Contains(word) || word.StartsWith("box", StringComparison.Ordinal)) return Head(ControlKind.Box, "", "");
+        if (BraceWords.Beginnings.Contains(word) || word.StartsWith("box", StringComparison.Ordinal)) return Head(ControlKind.Box, "", "");
         if (word.StartsWith("columns ", StringComparison.Ordinal)) return Head(ControlKind.Columns, "", "");
         if (word.StartsWith("pages ", StringComparison.Ordinal)) return Head(ControlKind.Pages, "", "");
         if (word.StartsWith("if ", StringComparison.Ordinal)) return Head(ControlKind.If, "", word["if ".Length..].Trim());

@@ -212,7 +212,7 @@ internal sealed partial class ManuscriptParser
     /// <summary>A word that is a directive by itself could be the name of a variable; whether there is one, the program knows.</summary>
     private void NoteLoneWord(string source, int offset)
     {
-        if (source.Trim() is "contents" or "bibliography" or "landscape" or "box" or "end") loneWords.Add((source.Trim(), sources.PlaceOf(offset)));
+        if (source.Trim() is var word && (word == "end" || BraceWords.Alone.Contains(word))) loneWords.Add((word, sources.PlaceOf(offset)));
     }
 
     private void Prepare(ContainerInline container)

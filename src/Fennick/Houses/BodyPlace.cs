@@ -33,7 +33,7 @@ internal sealed class BodyPlace
         Keeps = keeps ?? controls.Any(c => SlotMarker.NamesOf(c) is not ["contents"]);
         if (!Keeps) body.Elements().Where(e => e.Name != W + "sectPr").Remove();
         else if (controls.Where(IsBody).ToArray() is { Length: > 0 } slots) slot = Check(slots, place);
-        section = slot is null ? body.Element(W + "sectPr")! : slot.ElementsAfterSelf().Select(e => e.Name == W + "sectPr" ? e : e.Element(W + "pPr")?.Element(W + "sectPr")).First(s => s is not null)!;
+        section = slot is null ? body.Element(W + "sectPr")! : SectionIn(slot.ElementsAfterSelf())!;
         Page = PageOf(section);
     }
 
@@ -103,7 +103,7 @@ internal sealed class BodyPlace
         var cell = place.Ancestors(W + "tc").FirstOrDefault() ?? (place.Name == W + "sdt" ? place.Element(W + "sdtContent")?.Element(W + "tc") : null);
         if (cell is not null) return StyleSheet.Number(cell.Element(W + "tcPr")?.Element(W + "tcW"), "w") is { } twips and > 400 ? Length.FromTwips((int)twips - 216) : Length.Centimetres(DefaultCellWidth);
         var top = place.AncestorsAndSelf().First(a => a.Parent == body);
-        return top.ElementsAfterSelf().Select(e => e.Name == W + "sectPr" ? e : e.Element(W + "pPr")?.Element(W + "sectPr")).FirstOrDefault(s => s is not null) is { } around ? PageOf(around).TextWidth : Page.TextWidth;
+        return SectionIn(top.ElementsAfterSelf()) is { } around ? PageOf(around).TextWidth : Page.TextWidth;
     }
 
     /// <summary>What stands in the line of the slot before it or behind it, as a paragraph of its own.</summary>
@@ -147,6 +147,9 @@ internal sealed class BodyPlace
     }
 
     private static byte[] BytesOf(XElement element) => Encoding.UTF8.GetBytes(element.ToString(SaveOptions.DisableFormatting));
+
+    /// <summary>The first section that ends in some blocks; null if none does.</summary>
+    internal static XElement? SectionIn(IEnumerable<XElement> blocks) => blocks.Select(e => e.Name == W + "sectPr" ? e : e.Element(W + "pPr")?.Element(W + "sectPr")).FirstOrDefault(s => s is not null);
 
     /// <summary>The page of a section.</summary>
     internal static PageGeometry PageOf(XElement section)

@@ -56,6 +56,8 @@ internal sealed class DressedHouse : IStyleBook
     /// <summary>Whether it has a slot for the body.</summary>
     public bool HasBodySlot { get; init; }
 
+    public Length ListStep => Style(StyleRole.ListBullet).ListStep;
+
     public ImmutableHashSet<string> CountedBefore { get; init; } = [];
 
     /// <summary>Whether the numbers of lists are Fennick's own, and not those of the house's list style.</summary>

@@ -273,12 +273,10 @@ internal sealed partial class FileDresser
             attribute.Value = string.Join(' ', attribute.Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(p => renamed.GetValueOrDefault(p, p)));
     }
 
-    private static XElement? StyleOf(XElement paragraph, StyleSheet sheet) => (string?)paragraph.Element(W + "pPr")?.Element(W + "pStyle")?.Attribute(W + "val") is { } id ? sheet.ById(id) : sheet.Default("paragraph");
-
     /// <summary>The height of a paragraph with the space around it, in points.</summary>
     private double HeightOf(XElement paragraph, StyleSheet sheet, HouseDesign design)
     {
-        if (StyleOf(paragraph, sheet) is not { } found) return 0;
+        if (sheet.StyleOf(paragraph) is not { } found) return 0;
         var style = sheet.Resolve(found, BuiltInHouses.Tansy.Style(StyleRole.Body));
         var face = measures.Face(new FontFace(style.Family!, style.Bold, style.Italic));
         var lines = 1 + (int)(face.Width(paragraph.Value, style.Points) / Math.Max(1, design.Page.TextWidth.Points));
@@ -286,7 +284,7 @@ internal sealed partial class FileDresser
     }
 
     private HouseLead Lead(BodyPlace body, StyleSheet sheet, HouseDesign design) =>
-        body.Lead(p => HeightOf(p, sheet, design), block => block.DescendantsAndSelf(W + "p").Any(p => StyleSheet.IsOn(p.Element(W + "pPr")?.Element(W + "pageBreakBefore")) || (StyleOf(p, sheet) is { } style && StyleSheet.IsOn(sheet.Property(style, "pPr", "pageBreakBefore")))));
+        body.Lead(p => HeightOf(p, sheet, design), block => block.DescendantsAndSelf(W + "p").Any(p => StyleSheet.IsOn(p.Element(W + "pPr")?.Element(W + "pageBreakBefore")) || (sheet.StyleOf(p) is { } style && StyleSheet.IsOn(sheet.Property(style, "pPr", "pageBreakBefore")))));
 
     private XDocument Open(string part)
     {

@@ -27,8 +27,7 @@ internal sealed class SlotRoom(StyleSheet sheet, FontWidths measures, PageGeomet
         if (!isTitle && !names.Contains("subtitle", StringComparer.OrdinalIgnoreCase)) return null;
         var paragraph = control.Ancestors(W + "p").FirstOrDefault() ?? control.Descendants(W + "p").FirstOrDefault();
         if (paragraph is null || control.Ancestors().Any(a => a.Name == W + "txbxContent" || a.Name == W + "tc")) return null;
-        var found = (string?)paragraph.Element(W + "pPr")?.Element(W + "pStyle")?.Attribute(W + "val") is { } id ? sheet.ById(id) : sheet.Default("paragraph");
-        if (found is null) return null;
+        if (sheet.StyleOf(paragraph) is not { } found) return null;
         var style = sheet.Resolve(found, BuiltInHouses.Tansy.Style(StyleRole.Title));
         var points = StyleSheet.Number(control.Descendants(W + "sz").FirstOrDefault(), "val") / 2 ?? style.Points;
         var face = measures.Face(new FontFace(style.Family!, style.Bold, style.Italic));
@@ -47,8 +46,7 @@ internal sealed class SlotRoom(StyleSheet sheet, FontWidths measures, PageGeomet
     }
 
     /// <summary>The section of a paragraph, unless it is that of the body.</summary>
-    private static XElement? SectionOf(XElement paragraph) => Top(paragraph) is var top
-        ? top.ElementsAfterSelf().Prepend(top).Select(e => e.Name == W + "sectPr" ? e : e.Element(W + "pPr")?.Element(W + "sectPr")).FirstOrDefault(s => s is not null) : null;
+    private static XElement? SectionOf(XElement paragraph) => Top(paragraph) is var top ? BodyPlace.SectionIn(top.ElementsAfterSelf().Prepend(top)) : null;
 
     private static XElement Top(XElement paragraph) => paragraph.AncestorsAndSelf().First(a => a.Parent is null || a.Parent.Name == W + "body");
 

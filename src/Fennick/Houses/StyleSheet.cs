@@ -84,6 +84,9 @@ internal sealed class StyleSheet
         }
     }
 
+    /// <summary>The style of a paragraph of the house's own text; null if the house has none.</summary>
+    public XElement? StyleOf(XElement paragraph) => (string?)paragraph.Element(W + "pPr")?.Element(W + "pStyle")?.Attribute(W + "val") is { } id ? ById(id) : Default("paragraph");
+
     /// <summary>A paragraph style as the layout needs it.</summary>
     public ParagraphStyle Resolve(XElement style, ParagraphStyle role)
     {

@@ -24,11 +24,9 @@ internal static class Fitting
         return pass.Finish(flow with { Sections = body, SlotBlocks = slots.ToImmutable() }) with { SlotTables = tables.ToImmutable() };
     }
 
-
-    private const int LongestFormula = 40;
-
     private sealed class Pass(IStyleBook house)
     {
+        private const int LongestFormula = 40;
         private readonly ImmutableArray<GalleySection>.Builder sections = ImmutableArray.CreateBuilder<GalleySection>();
         private readonly ImmutableArray<TableGeometry>.Builder tables = ImmutableArray.CreateBuilder<TableGeometry>();
         private readonly ImmutableArray<Diagnostic>.Builder diagnostics = ImmutableArray.CreateBuilder<Diagnostic>();
@@ -68,13 +66,7 @@ internal static class Fitting
                 var turns = mayTurn && section.Columns.IsEmpty && fitter.Turns(section.Page, AvailableIn(section.Page, table));
                 if (turns != turned) TurnBefore(section, turned);
                 turned = turns;
-                foreach (var (part, geometry, isFirst) in fitter.Fit(section.Columns.IsEmpty ? AvailableIn(turns ? section.Page.Turned : section.Page, table) : section.Columns[Math.Min(column, section.Columns.Length - 1)] - (house.ListStep * table.Indents)))
-                {
-                    if (!isFirst) blocks.Add(table.Continued);
-                    blocks.Add(part);
-                    tables.Add(geometry);
-                }
-                diagnostics.AddRange(fitter.Diagnostics);
+                Add(blocks, table, fitter, section.Columns.IsEmpty ? AvailableIn(turns ? section.Page.Turned : section.Page, table) : section.Columns[Math.Min(column, section.Columns.Length - 1)] - (house.ListStep * table.Indents));
             }
             Close(section, turned);
         }
@@ -99,16 +91,21 @@ internal static class Fitting
                     fitted.Add(block is GalleyBox inner ? FitInside(inner) : block);
                     continue;
                 }
-                var fitter = new TableFitter(table, house);
-                foreach (var (part, geometry, isFirst) in fitter.Fit(room - (house.ListStep * table.Indents)))
-                {
-                    if (!isFirst) fitted.Add(table.Continued);
-                    fitted.Add(part);
-                    tables.Add(geometry);
-                }
-                diagnostics.AddRange(fitter.Diagnostics);
+                Add(fitted, table, new TableFitter(table, house), room - (house.ListStep * table.Indents));
             }
             return fitted.ToImmutable();
+        }
+
+        /// <summary>Adds a table as wide as fits, or what it was taken apart into.</summary>
+        private void Add(ImmutableArray<GalleyBlock>.Builder to, GalleyTable table, TableFitter fitter, Length available)
+        {
+            foreach (var (part, geometry, isFirst) in fitter.Fit(available))
+            {
+                if (!isFirst) to.Add(table.Continued);
+                to.Add(part);
+                tables.Add(geometry);
+            }
+            diagnostics.AddRange(fitter.Diagnostics);
         }
 
         public int TableCount => tables.Count;

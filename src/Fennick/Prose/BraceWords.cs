@@ -8,6 +8,15 @@ internal static class BraceWords
     /// <summary>The directives of one word.</summary>
     public static IReadOnlyList<string> Alone { get; } = ["contents", "bibliography", "landscape", "box"];
 
+    /// <summary>What begins something that an end closes, and takes nothing more.</summary>
+    public static IReadOnlyList<string> Beginnings { get; } = ["landscape", "box", "box note", "box key figures", "pull quote", "margin note", "last page"];
+
+    /// <summary>What ends pages, columns and boxes and nothing else.</summary>
+    public static IReadOnlyList<string> LayoutEndings { get; } = ["end landscape", "end columns", "end pages", "end box", "end pull quote", "end margin note", "end last page"];
+
+    /// <summary>Whether a directive ends what another began.</summary>
+    public static bool IsEnd(string word) => word is "end" or "end for" or "end if" || LayoutEndings.Contains(word);
+
     private static readonly string[] ExpressionWords = ["new", "await", "not", "typeof", "default", "checked", "unchecked", "from", "stackalloc", "async", "static", "ref", "throw", "nameof", "sizeof", "base", "this"];
 
     /// <summary>Whether an expression may begin with this word and a space.</summary>

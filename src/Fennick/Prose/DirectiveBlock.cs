@@ -15,7 +15,8 @@ internal sealed class DirectiveParser : BlockParser
 {
     private static readonly string[] Words =
     [
-        "for each ", "if ", "else if ", "else", "end", "end for", "end if", "page break", "contents", "contents:", "list of tables", "list of figures", "bibliography", "landscape", "columns ", "pages ", "next column", "end landscape", "end columns", "end pages", "box", "box:", "box note", "box note:", "box key figures", "end box", "pull quote", "end pull quote", "margin note", "end margin note", "last page", "end last page", "include ", "table ", "figure ",
+        "for each ", "if ", "else if ", "else", "end", "end for", "end if", "page break", "contents", "contents:", "list of tables", "list of figures", "bibliography", "columns ", "pages ", "next column", "box:", "box note:", "include ", "table ", "figure ",
+        .. BraceWords.Beginnings, .. BraceWords.LayoutEndings,
     ];
 
     public DirectiveParser() => OpeningCharacters = [HoleMarks.Open];

@@ -59,7 +59,7 @@ internal interface IStyleBook
     ParagraphStyle Style(StyleRole role);
 
     /// <summary>How far each level of a list stands behind the one above.</summary>
-    Length ListStep => Style(StyleRole.ListBullet).ListStep;
+    Length ListStep { get; }
 
     /// <summary>How a ruling is drawn.</summary>
     RulingDesign Ruling(Ruling ruling);

@@ -20,7 +20,7 @@ internal static class BoxWriter
                 xml.Value("w:tblStyle"u8, design.StyleId);
                 if (document.House.Language.IsRightToLeft) xml.Empty("w:bidiVisual"u8);
                 TableWriter.WriteWidth(xml, "w:tblW"u8, cell * box.Columns);
-                if (box.Indents > 0) TableWriter.WriteWidth(xml, "w:tblInd"u8, (document.House.Style(StyleRole.ListBullet).ListStep * box.Indents).Twips);
+                if (box.Indents > 0) TableWriter.WriteWidth(xml, "w:tblInd"u8, (document.House.ListStep * box.Indents).Twips);
                 xml.Raw("<w:tblLayout w:type=\"fixed\"/>"u8);
                 TableWriter.WriteLook(xml, header: false, bands: false);
                 if (box.Title.Length > 0) xml.Value("w:tblCaption"u8, box.Title);

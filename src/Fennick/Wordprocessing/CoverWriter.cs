@@ -11,8 +11,6 @@ internal static class CoverWriter
     private static readonly Length Free = Length.FromPoints(13);
     private static readonly Length SpaceUnderPanel = Length.Centimetres(0.8);
 
-    private static ReadOnlySpan<byte> LookOfFirst => "<w:tblLook w:val=\"0620\" w:firstRow=\"1\" w:lastRow=\"0\" w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"1\" w:noVBand=\"1\"/>"u8;
-
     private static ReadOnlySpan<byte> LookOfLast => "<w:tblLook w:val=\"0640\" w:firstRow=\"0\" w:lastRow=\"1\" w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"1\" w:noVBand=\"1\"/>"u8;
 
     public static void Write(DocumentContext document, GalleyCover cover)
@@ -27,7 +25,8 @@ internal static class CoverWriter
                 if (document.House.Language.IsRightToLeft) xml.Empty("w:bidiVisual"u8);
                 TableWriter.WriteWidth(xml, "w:tblW"u8, page.Width.Twips);
                 xml.Raw("<w:tblLayout w:type=\"fixed\"/>"u8);
-                xml.Raw(cover.IsLast ? LookOfLast : LookOfFirst);
+                if (cover.IsLast) xml.Raw(LookOfLast);
+                else TableWriter.WriteLook(xml, header: true, bands: false);
                 xml.Value("w:tblCaption"u8, cover.Title);
             }
             using (xml.Element("w:tblGrid"u8))

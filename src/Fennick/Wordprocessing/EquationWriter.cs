@@ -16,7 +16,7 @@ internal static class EquationWriter
     private static void WriteTable(DocumentContext document, GalleyEquation equation, Length available)
     {
         var xml = document.Xml;
-        var indent = document.House.Style(StyleRole.ListBullet).ListStep * equation.Indents;
+        var indent = document.House.ListStep * equation.Indents;
         var width = (available - indent).Twips;
         var side = (int)(width * GalleyEquation.NumberShare);
         int[] columns = [side, width - (2 * side), side];
@@ -69,7 +69,7 @@ internal static class EquationWriter
                 xml.Value("w:pStyle"u8, document.House.StyleId(style));
                 if (equation.BreaksPage) xml.Empty("w:pageBreakBefore"u8);
                 if (equation.Indents > 0)
-                    using (xml.Element("w:ind"u8)) xml.Attribute("w:left"u8, (document.House.Style(StyleRole.ListBullet).ListStep * equation.Indents).Twips);
+                    using (xml.Element("w:ind"u8)) xml.Attribute("w:left"u8, (document.House.ListStep * equation.Indents).Twips);
             }
             FormulaWriter.WriteDisplayed(xml, equation.Formula);
         }

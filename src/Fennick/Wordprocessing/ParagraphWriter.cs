@@ -127,7 +127,7 @@ internal static class ParagraphWriter
             else if (rightToLeft) xml.Empty("w:bidi"u8);
             if (indented)
             {
-                var step = document.House.Style(StyleRole.ListBullet).ListStep;
+                var step = document.House.ListStep;
                 using (xml.Element("w:ind"u8)) xml.Attribute("w:left"u8, (style.IndentLeft + (step * (paragraph.Indents - (paragraph.Style == StyleRole.ListContinue ? 1 : 0)))).Twips);
             }
             if (paragraph.Hanging is { } hanging)

@@ -30,7 +30,7 @@ internal static class TableWriter
             xml.Value("w:tblStyle"u8, ruling.StyleId);
             if (document.House.Language.IsRightToLeft) xml.Empty("w:bidiVisual"u8);
             WriteWidth(xml, "w:tblW"u8, geometry.Width);
-            if (table.Indents > 0) WriteWidth(xml, "w:tblInd"u8, (document.House.Style(StyleRole.ListBullet).ListStep * table.Indents).Twips);
+            if (table.Indents > 0) WriteWidth(xml, "w:tblInd"u8, (document.House.ListStep * table.Indents).Twips);
             xml.Raw("<w:tblLayout w:type=\"fixed\"/>"u8);
             WriteLook(xml, table.HeaderRows > 0, table.IsStriped || ruling.HasBands);
             if (table.Title.Length > 0) xml.Value("w:tblCaption"u8, table.Title);
