@@ -88,7 +88,7 @@ internal static class TypedTree
                 case GalleyTab: parent.Append(new Run(new TabChar())); break;
                 case GalleyBreak: parent.Append(new Run(new Break())); break;
                 case GalleyChart chart:
-                    parent.Append(new Run(new Drawing(new Dw.Inline(
+                    parent.Append(new Run(new DocumentFormat.OpenXml.Wordprocessing.Drawing(new Dw.Inline(
                         new Dw.Extent { Cx = chart.Width.EnglishMetricUnits, Cy = chart.Height.EnglishMetricUnits },
                         new Dw.DocProperties { Id = ++ids, Name = chart.Name, Description = chart.Description },
                         new Dw.NonVisualGraphicFrameDrawingProperties(),

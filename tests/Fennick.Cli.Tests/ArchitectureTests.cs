@@ -27,7 +27,7 @@ public sealed class ArchitectureTests
         ["Fennick.Diagnostics", "Fennick.Files", "Fennick.Running"],
         ["Fennick.Charts", "Fennick.Citations", "Fennick.Documents", "Fennick.Formatting", "Fennick.Mathematics", "Fennick.Pictures", "Fennick.Tables"],
         ["Fennick.Prose"],
-        ["Fennick.Flow", "Fennick.Layout", "Fennick.Styles"],
+        ["Fennick.Drawing", "Fennick.Flow", "Fennick.Layout", "Fennick.Styles"],
         ["Fennick.Houses", "Fennick.Schema", "Fennick.Wordprocessing"],
         ["Fennick"],
     ];

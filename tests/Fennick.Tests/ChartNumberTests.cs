@@ -34,7 +34,7 @@ public sealed class ChartNumberTests : IDisposable
     [InlineData("n0", "en-GB", "#,##0")]
     [InlineData("F2", "en-GB", "0.00")]
     [InlineData("P1", "en-GB", "#,##0.0%")]
-    [InlineData("P0", "de-DE", "#,##0\"\u00A0\"%")]
+    [InlineData("P0", "de-DE", "[$-407]#,##0\"\u00A0\"%")]
     [InlineData("C2", "en-GB", "\"£\"#,##0.00")]
     [InlineData("E2", "en-GB", "0.00E+000")]
     [InlineData("#,0", "en-GB", "#,##0")]
@@ -49,7 +49,7 @@ public sealed class ChartNumberTests : IDisposable
     [InlineData("thousands", "en-GB", "#,##0")]
     [InlineData("signed 1", "en-GB", "+#,##0.0;\"\u2212\"#,##0.0;#,##0.0")]
     [InlineData("money EUR", "en-GB", "\"€\"#,##0.00")]
-    [InlineData("money EUR 0", "de-DE", "#,##0\"\u00A0€\"")]
+    [InlineData("money EUR 0", "de-DE", "[$-407]#,##0\"\u00A0€\"")]
     [InlineData("money CHF 0", "en-GB", "\"CHF\u00A0\"#,##0")]
     [InlineData("number 1 | unit kg", "en-GB", "#,##0.0\"\u00A0kg\"")]
     [InlineData("0.0 | unit m²", "en-GB", "0.0\"\u00A0m²\"")]
@@ -83,7 +83,7 @@ public sealed class ChartNumberTests : IDisposable
     }
 
     [Fact]
-    public void Negative_numbers_have_the_minus_of_the_language() => Assert.Equal("#,##0.0;\"\u2212\"#,##0.0", Code(Write("N1", "sv-SE", 3, -4).Chart, "dLbls"));
+    public void Negative_numbers_have_the_minus_of_the_language() => Assert.Equal("[$-41D]#,##0.0;[$-41D]\"\u2212\"#,##0.0", Code(Write("N1", "sv-SE", 3, -4).Chart, "dLbls"));
 
     [Fact]
     public void Numbers_that_round_to_zero_have_no_sign()
@@ -104,7 +104,7 @@ public sealed class ChartNumberTests : IDisposable
     {
         var problem = Assert.Throws<ReportException>(() => Chart.Columns([2.5], v => "c", v => v).Format(format));
         Assert.Equal(message, problem.Diagnostics.Single().Message);
-        var unchecked_ = Chart.Columns([2.5], v => "c", v => v) with { ValueFormat = format };
+        var unchecked_ = Chart.Columns([2.5], v => "c", v => v) with { ValueAxis = new ChartAxis { Format = format } };
         Assert.Equal(message, Assert.Throws<ReportException>(() => new Report($"x").Add(unchecked_).Save(folder.File("x.docx"))).Diagnostics.Single().Message);
     }
 }

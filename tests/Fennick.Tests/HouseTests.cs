@@ -540,7 +540,7 @@ public sealed class HouseTests : IDisposable
         {
             var accent = $"#{(i * 7919 * 641 % 0x1000000):X6}";
             if (i < 4) accent = new[] { "#FFFFFF", "#000000", "#FFF200", "#C00000" }[i];
-            var docx = Save(new Report("T") { House = houses[i % 3] with { Accent = accent } }.Add(new Chart { Categories = ["x"], Series = [.. "abcdef".Select(c => new ChartSeries($"{c}", [1.0]))] }), isForeign: false);
+            var docx = Save(new Report("T") { House = houses[i % 3] with { Accent = accent } }.Add(Chart.Columns("abcdef", _ => "x", _ => 1, c => $"{c}")), isForeign: false);
             foreach (var style in docx.Xml("word/styles.xml").Root!.Elements(W + "style"))
             {
                 var (id, colour) = ((string)style.Attribute(W + "styleId")!, (string?)style.Element(W + "rPr")?.Element(W + "color")?.Attribute(W + "val"));

@@ -235,14 +235,13 @@ public sealed class ReportTests : IDisposable
         var values = docx.Xml("word/charts/chart1.xml").Descendants(Docx.C + "numCache").Single();
         Assert.Equal("3", (string?)values.Element(Docx.C + "ptCount")!.Attribute("val"));
         Assert.Equal(["0", "1"], values.Elements(Docx.C + "pt").Select(p => (string)p.Attribute("idx")!));
-        Assert.Equal("Honey (kg), Strain: Amber 24.4; Dusk 26.3; Heath —", (string?)docx.Body.Descendants(Docx.Wp + "docPr").Single().Attribute("descr"));
+        Assert.Equal("Column chart: Honey (kg), Strain. Amber 24.4; Dusk 26.3; Heath —.", (string?)docx.Body.Descendants(Docx.Wp + "docPr").Single().Attribute("descr"));
     }
 
     [Fact]
     public void Wrong_calls_say_what_to_do()
     {
         Assert.Contains("no data", Assert.Throws<ReportException>(() => Chart.Columns<int>([], c => c, c => c)).Message, StringComparison.Ordinal);
-        Assert.Contains("infinite", Assert.Throws<ReportException>(() => Chart.Columns([1], c => c, c => double.PositiveInfinity)).Message, StringComparison.Ordinal);
         Assert.Contains("no columns", Assert.Throws<ReportException>(() => new Report().Add(Table.Of([1]))).Message, StringComparison.Ordinal);
         Assert.Contains("column `A`: `perecent 1` is not a format for a number", Assert.Throws<ReportException>(() => Table.Of([1.5]).Column("A", v => v, "perecent 1")).Message, StringComparison.Ordinal);
         Assert.Contains("levels are 1 to 6", Assert.Throws<ReportException>(() => new Report().Heading("x", level: 7)).Message, StringComparison.Ordinal);

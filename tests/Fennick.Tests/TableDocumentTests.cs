@@ -155,7 +155,7 @@ public sealed class TableDocumentTests : IDisposable
             .Row("again", new PictureInline(picture, "the dot again")).Row("chart", new ChartInline(Chart.Columns([1, 2], i => i, i => i), Length.Centimetres(2), Length.Centimetres(1)));
         var docx = Save(new Report().Add(table, label: "itself", caption: "Cells"));
         Assert.Equal("Table\u00A01", Text(Cell(docx, 0, 1, 1)));
-        Assert.Equal(["a dot", "the dot again", "1 1; 2 2"], docx.Body.Descendants(Wp + "docPr").Select(d => (string?)d.Attribute("descr")));
+        Assert.Equal(["a dot", "the dot again", "Column chart. 1 1; 2 2."], docx.Body.Descendants(Wp + "docPr").Select(d => (string?)d.Attribute("descr")));
         Assert.Equal(360_000, (long)docx.Body.Descendants(Wp + "extent").First().Attribute("cx")!);
         Assert.Single(docx.Names, n => n.StartsWith("word/media/", StringComparison.Ordinal));
         Assert.Equal(Dot, docx.Bytes("word/media/picture1.png"));

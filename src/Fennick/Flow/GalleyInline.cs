@@ -1,6 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
-using Fennick.Charts;
+using Fennick.Drawing;
 using Fennick.Documents;
 using Fennick.Mathematics;
 using Fennick.Pictures;
@@ -118,4 +118,10 @@ internal sealed record GalleyPicture(Picture Picture, Length Width, Length Heigh
     public bool IsBehind { get; init; }
 }
 
-internal sealed record GalleyChart(Chart Chart, ChartNumbers Numbers, Length Width, Length Height, string Name, string Description) : GalleyInline;
+/// <summary>A chart with every part of it in its place.</summary>
+internal sealed record GalleyChart(ChartDrawing Drawing, string Name, string Description) : GalleyInline
+{
+    public Length Width { get; } = Length.FromPoints(Drawing.Width);
+
+    public Length Height { get; } = Length.FromPoints(Drawing.Height);
+}

@@ -4,6 +4,7 @@ using Fennick.Charts;
 using Fennick.Citations;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Drawing;
 using Fennick.Formatting;
 using Fennick.Mathematics;
 using Fennick.Pictures;
@@ -787,22 +788,22 @@ internal static class Lowering
             if (hasNote) blocks.Add(new GalleyParagraph(StyleRole.Note, note.ToImmutable()));
         }
 
-        private ChartNumbers NumbersOf(Chart chart, SourcePlace? place)
+        private GalleyChart Place(Chart chart, FigureBlock block, string name)
+        {
+            var width = Narrow((block.Width ?? report.Settings.FigureWidth)?.Of(textWidth) ?? textWidth);
+            return Draw(chart, width, block.Height?.Of(width), block.Place, name, block.AlternativeText);
+        }
+
+        private GalleyChart Draw(Chart chart, Length width, Length? height, SourcePlace? place, string name, string? alternative)
         {
             try
             {
-                return ChartNumbers.Of(chart, language);
+                return new GalleyChart(ChartDrawer.Draw(chart, width, height, report.Settings.FigureHeight?.Of(width) ?? width * house.Design.FigureShape, house, language), name, alternative ?? ChartDescription.Of(chart, new ChartPlan(chart, house.Design, language), language));
             }
             catch (ValueFormatException problem)
             {
                 throw new ReportException([Diagnostic.Error(place, problem.Message, problem.Suggestion)], problem);
             }
-        }
-
-        private GalleyChart Place(Chart chart, FigureBlock block, string name)
-        {
-            var width = Narrow((block.Width ?? report.Settings.FigureWidth)?.Of(textWidth) ?? textWidth);
-            return new GalleyChart(chart, NumbersOf(chart, block.Place), width, (block.Height ?? report.Settings.FigureHeight)?.Of(width) ?? width * house.Design.FigureShape, name, block.AlternativeText ?? chart.Describe(language));
         }
 
         /// <summary>A picture keeps its shape unless it is given both width and height.</summary>
@@ -881,7 +882,7 @@ internal static class Lowering
                     case FormulaInline formula: inlines.Add(new GalleyFormula(formula.Formula)); break;
                     case RaisedInline raised: inlines.Add(new GalleyText(raised.Text, format | CharacterFormat.Raised)); break;
                     case ChartInline chart:
-                        inlines.Add(new GalleyChart(chart.Chart with { HidesAxes = true }, NumbersOf(chart.Chart, null), chart.Width, chart.Height, $"chart {++smallDrawings}", chart.AlternativeText ?? chart.Chart.Describe(language)));
+                        inlines.Add(Draw(chart.Chart with { HidesAxes = true }, chart.Width, chart.Height, null, $"chart {++smallDrawings}", chart.AlternativeText));
                         break;
                     case PictureInline picture:
                         var width = Narrow(picture.Width ?? picture.Picture.Width);

@@ -20,12 +20,22 @@ internal static class NumberCode
         var code = OfLink(links[0], language);
         foreach (var link in links[1..]) code = code is not null && UnitOf(link) is { } unit ? Behind(code, $"\u00A0{unit}") : null;
         var minus = language.Culture.NumberFormat.NegativeSign;
-        return code is not null && hasNegative && minus != "-" && Sections(code).Count() == 1 ? $"{code};{Quoted(minus)}{code}" : code;
+        return code is null ? null : InLanguage(hasNegative && minus != "-" && Sections(code).Count() == 1 ? $"{code};{Quoted(minus)}{code}" : code, language.Culture);
     }
 
     /// <summary>The code for numbers that nobody has formatted yet, such as those along an axis: that of the format, or at least its unit.</summary>
     public static string ForAxis(string format, Language language, bool hasNegative) =>
         Of(format, language, hasNegative) ?? (UnitOf(NamedFormats.LinksOf(format, language).Last()) is { } unit ? Behind(General, $"\u00A0{unit}") : General);
+
+    /// <summary>A code whose separators are those of the language, whatever the reader's machine is set to.</summary>
+    public static string InLanguage(string code, CultureInfo culture)
+    {
+        var numbers = culture.NumberFormat;
+        return (numbers.NumberDecimalSeparator == "." && numbers.NumberGroupSeparator == ",") || code == General || LocaleOf(culture) is not { } locale ? code : string.Join(';', Sections(code).Select(s => locale + s));
+    }
+
+    /// <summary>How a code names a language; null if there is no number for it.</summary>
+    public static string? LocaleOf(CultureInfo culture) => culture.LCID is var id && id is not (4096 or 127) ? $"[$-{id:X}]" : null;
 
     private static string? UnitOf(string link) => link.StartsWith("unit ", StringComparison.Ordinal) ? link["unit ".Length..].Trim() : null;
 

@@ -1,3 +1,4 @@
+using Fennick.Styles;
 using System.Globalization;
 using System.Text;
 using System.Xml;

@@ -30,7 +30,10 @@ internal static class ChartStyleParts
                     xml.Raw("<cs:lnRef idx=\"0\"/>"u8);
                     xml.Raw(isFilled ? "<cs:fillRef idx=\"1\"><cs:styleClr val=\"auto\"/></cs:fillRef>"u8 : "<cs:fillRef idx=\"0\"/>"u8);
                     xml.Raw("<cs:effectRef idx=\"0\"/><cs:fontRef idx=\"major\"><a:schemeClr val=\"tx1\"/></cs:fontRef>"u8);
-                    if (isFilled) xml.Raw("<cs:spPr><a:solidFill><a:schemeClr val=\"phClr\"/></a:solidFill></cs:spPr>"u8);
+                    var isLine = entry is "dataPointLine" or "errorBar" or "trendline" or "dropLine" or "hiLoLine" or "leaderLine" or "seriesLine" or "gridlineMajor" or "gridlineMinor" or "categoryAxis" or "valueAxis";
+                    if (entry == "dataPointLine") xml.Raw("<cs:spPr><a:ln w=\"25400\" cap=\"rnd\"><a:solidFill><a:schemeClr val=\"phClr\"/></a:solidFill><a:round/></a:ln></cs:spPr>"u8);
+                    else if (isLine) xml.Raw("<cs:spPr><a:ln w=\"9525\"><a:solidFill><a:schemeClr val=\"tx1\"><a:lumMod val=\"50000\"/><a:lumOff val=\"50000\"/></a:schemeClr></a:solidFill></a:ln></cs:spPr>"u8);
+                    else if (isFilled) xml.Raw("<cs:spPr><a:solidFill><a:schemeClr val=\"phClr\"/></a:solidFill></cs:spPr>"u8);
                 }
             }
         }

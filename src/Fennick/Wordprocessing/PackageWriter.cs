@@ -68,12 +68,12 @@ internal static class PackageWriter
         {
             var (chart, part) = (context.Charts[index], context.PartNumber(index));
             var number = part.ToString(CultureInfo.InvariantCulture);
-            AddPart($"word/charts/chart{number}.xml", () => ChartPart.Write(xml, chart, flow.Properties.Language, house.Design));
+            AddPart($"word/charts/chart{number}.xml", () => ChartPart.Write(xml, chart.Drawing, house.Design));
             AddPart($"word/charts/_rels/chart{number}.xml.rels", () => RelationshipsPart.WriteChart(xml, part));
             AddSlab($"word/charts/style{number}.xml", ChartStyleParts.Style);
             AddSlab($"word/charts/colors{number}.xml", ChartStyleParts.Colours);
             check.Add($"word/embeddings/workbook{number}.xlsx");
-            WorkbookPart.Write(package, $"word/embeddings/workbook{number}.xlsx", chart, flow.Properties.Date, scratch);
+            WorkbookPart.Write(package, $"word/embeddings/workbook{number}.xlsx", chart.Drawing, flow.Properties.Date, scratch);
         }
         for (var index = 0; index < context.Pictures.Count; index++)
         {

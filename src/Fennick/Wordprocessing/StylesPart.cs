@@ -1,5 +1,4 @@
 using Fennick.Formatting;
-using Fennick.Houses;
 using Fennick.Styles;
 
 namespace Fennick.Wordprocessing;

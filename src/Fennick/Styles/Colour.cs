@@ -1,6 +1,6 @@
 using System.Globalization;
 
-namespace Fennick.Houses;
+namespace Fennick.Styles;
 
 /// <summary>A colour of the screen (sRGB, IEC 61966-2-1).</summary>
 internal readonly record struct Colour(byte Red, byte Green, byte Blue)
@@ -17,7 +17,14 @@ internal readonly record struct Colour(byte Red, byte Green, byte Blue)
     }
 
     /// <summary>Its brightness in the terms of WCAG 2.2, from 0 to 1.</summary>
-    public double Luminance => (0.2126 * Linear(Red)) + (0.7152 * Linear(Green)) + (0.0722 * Linear(Blue));
+    public double Luminance => (0.2126 * LinearRed) + (0.7152 * LinearGreen) + (0.0722 * LinearBlue);
+
+    /// <summary>Its parts in linear light, from 0 to 1.</summary>
+    public double LinearRed => Linear(Red);
+
+    public double LinearGreen => Linear(Green);
+
+    public double LinearBlue => Linear(Blue);
 
     /// <summary>Half the sum of the strongest and the weakest of its parts, from 0 to 1.</summary>
     public double Lightness => (Math.Max(Red, Math.Max(Green, Blue)) + Math.Min(Red, Math.Min(Green, Blue))) / 510.0;

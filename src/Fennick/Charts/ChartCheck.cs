@@ -1,0 +1,23 @@
+using Fennick.Diagnostics;
+using Fennick.Formatting;
+
+namespace Fennick.Charts;
+
+/// <summary>Finds what a chart was told that comes to nothing.</summary>
+internal static class ChartCheck
+{
+    /// <summary>What a reader must know, and what names nothing in the chart.</summary>
+    public static IEnumerable<Diagnostic> Find(Chart chart, Language language)
+    {
+        foreach (var remark in chart.Remarks) yield return remark;
+        string Text(object? value) => ValueFormatter.Format(value, null, language);
+        var names = chart.Layers.SelectMany(l => l.Series).SelectMany(s => s.Points.Select(p => p.At).Append(s.Name)).Where(n => n is not null and not "").Select(Text).ToHashSet();
+        foreach (var highlighted in chart.Highlighted.Where(h => !names.Contains(Text(h)))) yield return Nothing(highlighted, "to highlight");
+        foreach (var note in chart.Notes.Where(n => !names.Contains(Text(n.At)))) yield return Nothing(note.At, $"for the note \"{note.Words}\"");
+        var isOfNames = !chart.Layers.SelectMany(l => l.Series).SelectMany(s => s.Points).All(p => BaseValue.IsNumber(p.At));
+        foreach (var end in isOfNames ? chart.References.Where(r => r.IsAtBase).SelectMany(r => new[] { r.From, r.To }).OfType<object>().Where(e => !names.Contains(Text(e))) : []) yield return Nothing(end, "for a line or span");
+        if (!chart.References.IsEmpty && chart.LiesOnSide == true && chart.Stacking != Stacking.None) yield return Diagnostic.Warning(null, "lines and spans are not drawn across stacked bars", "take columns, or bars beside each other");
+
+        Diagnostic Nothing(object name, string what) => Diagnostic.Warning(null, $"the chart has no name or series \"{Text(name)}\" {what}", Nearest.Suggest(Text(name), names) ?? "write it as the chart shows it");
+    }
+}
