@@ -162,14 +162,16 @@ public sealed class Report
     /// <param name="alt">What it shows, for readers who cannot see it; made from the data if null.</param>
     /// <param name="width">Its width, if not the report's.</param>
     /// <param name="height">Its height, if not the report's.</param>
+    /// <param name="align">Where it stands if it is narrower than the text, if not as the report says.</param>
+    /// <param name="native">Whether it is the word processor's own chart, or a picture of it; as the report says if null.</param>
     /// <param name="file">Filled in by the compiler.</param>
     /// <param name="line">Filled in by the compiler.</param>
     /// <exception cref="ReportException">A format does not fit its value.</exception>
     public Report Add(Chart chart, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, ProseTemplate? source = null, string? alt = null, Measure? width = null, Measure? height = null,
-        [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+        Alignment? align = null, bool? native = null, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
     {
         ArgumentNullException.ThrowIfNull(chart);
-        return Add(new FigureBlock(chart) { AlternativeText = alt, Width = width, Height = height }, label, caption, note, source, Place(file, line));
+        return Add(new FigureBlock(chart) { AlternativeText = alt, Width = width, Height = height, Alignment = align, IsNative = native }, label, caption, note, source, Place(file, line));
     }
 
     /// <summary>Adds a picture as a figure, numbered if it has a caption or a label.</summary>
@@ -181,14 +183,15 @@ public sealed class Report
     /// <param name="source">What it was made from, on a line of its own under it, behind the word for it.</param>
     /// <param name="width">Its width, if not its own.</param>
     /// <param name="height">Its height, if not what keeps its shape.</param>
+    /// <param name="align">Where it stands if it is narrower than the text, if not as the report says.</param>
     /// <param name="file">Filled in by the compiler.</param>
     /// <param name="line">Filled in by the compiler.</param>
     /// <exception cref="ReportException">A format does not fit its value.</exception>
     public Report Add(Picture picture, string alt, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, ProseTemplate? source = null, Measure? width = null, Measure? height = null,
-        [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+        Alignment? align = null, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
     {
         ArgumentNullException.ThrowIfNull(picture);
-        return Add(new FigureBlock(picture) { AlternativeText = alt, Width = width, Height = height }, label, caption, note, source, Place(file, line));
+        return Add(new FigureBlock(picture) { AlternativeText = alt, Width = width, Height = height, Alignment = align }, label, caption, note, source, Place(file, line));
     }
 
     /// <summary>Adds a formula on lines of its own, numbered at the right margin if it has a label.</summary>

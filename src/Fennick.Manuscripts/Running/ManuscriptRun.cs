@@ -323,6 +323,9 @@ public sealed class ManuscriptRun : IProseHost
         }
     }
 
+    /// <summary>A chart as the head of its step wants it.</summary>
+    private static Chart Looking(Chart chart, StepHead head) => chart with { Palette = head.Palette.IsEmpty ? chart.Palette : head.Palette, Labels = head.Labels ?? chart.Labels };
+
     private ImmutableArray<Block> Placed(Step step)
     {
         var place = tree.PlaceOf(step.Ordinal);
@@ -342,8 +345,11 @@ public sealed class ManuscriptRun : IProseHost
             ],
             (StepRole.Figure, var drawn) when drawn is Chart or Picture =>
             [
-                (drawn is Chart chart ? new FigureBlock(chart) : new FigureBlock((Picture)drawn)) with
+                (drawn is Chart chart ? new FigureBlock(Looking(chart, step.Head)) : new FigureBlock((Picture)drawn)) with
                 {
+                    Alignment = step.Head.Alignment,
+                    IsNative = step.Head.IsNative,
+                    DotsPerInch = step.Head.DotsPerInch,
                     Label = LabelOf(step.Label),
                     Caption = Prose(step.Head.Caption),
                     Note = Prose(step.Head.Note),

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using Fennick.Charts;
 using Fennick.Citations;
 using Fennick.Diagnostics;
 using Fennick.Documents;
@@ -22,7 +23,7 @@ internal sealed record ManuscriptSettings
 
     public static readonly ImmutableArray<string> Keys =
         ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "cover", "strict", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest",
-            "figures.width", "figures.height", "figures.caption"];
+            "figures.width", "figures.height", "figures.caption", "figures.align", "figures.native", "figures.dpi", "figures.palette", "figures.labels"];
 
     public SettingsEntry? Title { get; init; }
 
@@ -223,6 +224,11 @@ internal sealed record ManuscriptSettings
             case "tables.smallest": return this with { Report = Report with { SmallestTableText = ReadLength(entry, place).Of(Length.FromPoints(Design.Style(StyleRole.TableText).Points)).Points } };
             case "figures.caption": return this with { Report = Report with { FigureCaption = ReadCaptionPlace(entry, place) } };
             case "figures.width": return this with { Report = Report with { FigureWidth = ReadLength(entry, place) } };
+            case "figures.align": return this with { Report = Report with { FigureAlignment = ReadAlignment(entry, place) } };
+            case "figures.native": return this with { Report = Report with { HasNativeCharts = ReadYesNo(entry, place) } };
+            case "figures.dpi": return this with { Report = Report with { FigureDotsPerInch = ReadDotsPerInch(entry, place) } };
+            case "figures.palette": return this with { Report = Report with { FigurePalette = ReadPalette(entry, place) } };
+            case "figures.labels": return this with { Report = Report with { FigureLabels = ReadLabels(entry, place) } };
             case "figures.height": return this with { Report = Report with { FigureHeight = ReadLength(entry, place) } };
             case var key when key.StartsWith("format ", StringComparison.Ordinal):
                 return this with { Language = Language.With(OwnFormat.Chain(key["format ".Length..].Trim(), entry.Text)) };
@@ -237,6 +243,38 @@ internal sealed record ManuscriptSettings
 
         ReportException Wrong(string message, string? suggestion) => new(Diagnostic.Error(place, message, suggestion));
     }
+
+    /// <summary>Reads where figures stand.</summary>
+    internal static Alignment ReadAlignment(SettingsEntry entry, SourcePlace place) => entry.Text switch
+    {
+        "left" => Alignment.Left,
+        "centre" or "center" => Alignment.Centre,
+        "right" => Alignment.Right,
+        _ => throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is not a place across the page", Nearest.Suggest(entry.Text, ["left", "centre", "right"]) ?? "write `left`, `centre` or `right`")),
+    };
+
+    /// <summary>Reads a resolution.</summary>
+    internal static int ReadDotsPerInch(SettingsEntry entry, SourcePlace place) =>
+        int.TryParse(entry.Text, NumberStyles.None, CultureInfo.InvariantCulture, out var dots) && dots is >= 50 and <= 1200 ? dots
+        : throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is not a number of pixels to the inch", "write a whole number from 50 to 1200, such as 300"));
+
+    /// <summary>Reads the colours of series.</summary>
+    internal static ImmutableArray<string> ReadPalette(SettingsEntry entry, SourcePlace place)
+    {
+        string[] colours = entry.Text.Split([',', ' '], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+        return colours.FirstOrDefault(c => Colour.Parse(c) is null || c[0] != '#') is { } wrong || colours.Length == 0
+            ? throw new ReportException(Diagnostic.Error(place, $"`{(colours.Length == 0 ? entry.Text : colours.First(c => Colour.Parse(c) is null || c[0] != '#'))}` is not a colour", "write colours as `#RRGGBB`, with commas between")) : [.. colours];
+    }
+
+    /// <summary>Reads where the names of series stand.</summary>
+    internal static SeriesLabels ReadLabels(SettingsEntry entry, SourcePlace place) => entry.Text switch
+    {
+        "auto" => SeriesLabels.Chosen,
+        "legend" => SeriesLabels.Legend,
+        "ends" => SeriesLabels.AtEnds,
+        "none" => SeriesLabels.None,
+        _ => throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` is not a place for the names of series", Nearest.Suggest(entry.Text, ["auto", "legend", "ends", "none"]) ?? "write `auto`, `legend`, `ends` or `none`")),
+    };
 
     /// <summary>Reads the path of a picture, and behind a comma how it is to be shown.</summary>
     private static (Picture Picture, bool? IsForced) ReadPicture(SettingsEntry entry, SourceFiles source, SourcePlace place, string forced, string forbidden)

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Manuscripts.Source;
@@ -41,6 +42,21 @@ internal sealed record StepHead
     public Measure? Width { get; init; }
 
     public Measure? Height { get; init; }
+
+    /// <summary>Where a figure stands, if not as the report says.</summary>
+    public Alignment? Alignment { get; init; }
+
+    /// <summary>Whether a chart is the word processor's own, if not as the report says.</summary>
+    public bool? IsNative { get; init; }
+
+    /// <summary>The resolution of the picture of a chart, if not the report's.</summary>
+    public int? DotsPerInch { get; init; }
+
+    /// <summary>The colours of a chart, if not the report's.</summary>
+    public ImmutableArray<string> Palette { get; init; } = [];
+
+    /// <summary>Where the names of a chart's series stand, if not as the report says.</summary>
+    public SeriesLabels? Labels { get; init; }
 
     /// <summary>The rules of a table, if not the report's.</summary>
     public Ruling? Ruling { get; init; }

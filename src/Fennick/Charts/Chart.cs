@@ -150,6 +150,10 @@ public sealed record Chart
     /// <inheritdoc cref="Boxes"/>
     public static Chart Strips<T>(IEnumerable<T> records, Func<T, object?> category, Func<T, double?> value) => Distributions.Strips(records, category, value);
 
+    /// <summary>The density of each group's values on both sides of its row, with a stroke at the median. Word processors have no such chart: it is a picture.</summary>
+    /// <inheritdoc cref="Boxes"/>
+    public static Chart Violins<T>(IEnumerable<T> records, Func<T, object?> category, Func<T, double?> value) => Distributions.Violins(records, category, value);
+
     /// <summary>The density of values, by a Gaussian kernel with the bandwidth 0.9 · min(s, IQR/1.34) · n^(−1/5).</summary>
     /// <param name="records">One record a value.</param>
     /// <param name="value">The value; null is left out.</param>

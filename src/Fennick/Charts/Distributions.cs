@@ -93,6 +93,21 @@ internal static class Distributions
         return new Chart { Layers = [new ChartLayer(ChartMark.Lines, [.. series])], ValueAxis = new ChartAxis { Minimum = 0 }, Labels = SeriesLabels.Legend, Remarks = remarks, LiesOnSide = false };
     }
 
+    public static Chart Violins<T>(IEnumerable<T> records, Func<T, object?> category, Func<T, double?> value)
+    {
+        var (groups, remarks) = Values(records, category, value);
+        var outlines = groups.SelectMany(g =>
+        {
+            var width = Bandwidth(g.Values, g.Name);
+            var (low, high) = (g.Values[0], g.Values[^1]);
+            ChartPoint[] points = [.. Enumerable.Range(0, DensityPoints).Select(i => low + ((high - low) * i / (DensityPoints - 1))).Select(v => new ChartPoint(g.Name, v, Size: DensityAt(g.Values, v, width)))];
+            var most = points.Max(p => p.Size!.Value);
+            return points.Select(p => p with { Size = p.Size / most });
+        }).ToImmutableArray();
+        var medians = groups.Select(g => new ChartPoint(g.Name, Quantile(g.Values, 0.5))).ToImmutableArray();
+        return new Chart { Layers = [new ChartLayer(ChartMark.Violins, [new ChartSeries(null, outlines)]) { IsPartOfAnother = true }, new ChartLayer(ChartMark.Dashes, [new ChartSeries(null, medians)])], Remarks = remarks };
+    }
+
     private static double Bandwidth(double[] sorted, object? name)
     {
         var mean = sorted.Average();

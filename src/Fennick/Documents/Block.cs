@@ -209,6 +209,15 @@ public sealed record FigureBlock : Block
     /// <summary>Its height; for a picture what keeps its shape, for a chart the report's own if null.</summary>
     public Measure? Height { get; init; }
 
+    /// <summary>Where it stands if it is narrower than the text; as the report says if null.</summary>
+    public Alignment? Alignment { get; init; }
+
+    /// <summary>Whether a chart is the word processor's own; as the report says if null.</summary>
+    public bool? IsNative { get; init; }
+
+    /// <summary>How many pixels the picture of a chart has to the inch; as the report says if null.</summary>
+    public int? DotsPerInch { get; init; }
+
     /// <summary>Where it was placed.</summary>
     public SourcePlace? Place { get; init; }
 }

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Citations;
 using Fennick.Formatting;
+using Fennick.Pictures;
 
 namespace Fennick.Documents;
 
@@ -24,6 +25,9 @@ public sealed record ReportContent
 
     /// <summary>The language of its words, numbers and dates.</summary>
     public required Language Language { get; init; }
+
+    /// <summary>What makes pictures of its charts: that of the package Fennick.Plots where it is beside this one.</summary>
+    internal IPictureTools? PictureTools => House.PictureTools ?? PictureToolsBeside.Find();
 
     /// <summary>What it wears.</summary>
     public House House { get; init; } = House.Tansy;

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Charts;
 using Fennick.Tables;
 
 namespace Fennick.Documents;
@@ -38,6 +39,21 @@ public sealed record ReportSettings
 
     /// <summary>The height of its figures; a fixed share of their width if null.</summary>
     public Measure? FigureHeight { get; init; }
+
+    /// <summary>Where its figures stand that are narrower than the text; as the house has it if null.</summary>
+    public Alignment? FigureAlignment { get; init; }
+
+    /// <summary>Whether charts are the word processor's own, which colleagues can edit; pictures of the same charts if not.</summary>
+    public bool HasNativeCharts { get; init; } = true;
+
+    /// <summary>How many pixels the pictures of charts have to the inch.</summary>
+    public int FigureDotsPerInch { get; init; } = 300;
+
+    /// <summary>The colours of the series of charts as <c>#RRGGBB</c>; those of the house if empty.</summary>
+    public ImmutableArray<string> FigurePalette { get; init; } = [];
+
+    /// <summary>Where the names of the series of charts stand.</summary>
+    public SeriesLabels FigureLabels { get; init; }
 }
 
 /// <summary>A sign in the cells of tables.</summary>

@@ -49,7 +49,7 @@ internal sealed class BaseScale(ChartPlan plan, ChartText text, ChartAxis axis)
             Wrapped = [.. lines.Select(l => string.Join('\n', l))],
             HasLabels = plan.Names.Any(n => n.Length > 0),
             OverhangsLeft = isMidway ? lines[0].Max(text.Width) / 2 : 0,
-            OverhangsRight = isMidway ? lines[^1].Max(text.Width) / 2 : 0,
+            OverhangsRight = isMidway ? lines[^1].Max(text.Width) / 2 : plan.Keys[^1] is Bin ? text.Width(plan.Names[^1]) / 4 : 0,
         };
     }
 

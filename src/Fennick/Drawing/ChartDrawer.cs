@@ -56,7 +56,7 @@ internal sealed class ChartDrawer
 
     private static double SizeIn(IStyleBook house) => Math.Max(LeastSize, house.Style(StyleRole.Body).Points - Smaller);
 
-    private bool MayLieOnSide() => chart.Layers.All(l => l.Mark is ChartMark.Columns or ChartMark.Intervals) || chart.Layers.Any(l => l.Mark == ChartMark.Boxes);
+    private bool MayLieOnSide() => chart.Layers.All(l => l.Mark is ChartMark.Columns or ChartMark.Intervals) || chart.Layers.Any(l => l.Mark is ChartMark.Boxes or ChartMark.Violins);
 
     /// <summary>Whether the names find room below columns, on a few lines.</summary>
     private bool NamesFitBelow()

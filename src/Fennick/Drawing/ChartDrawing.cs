@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Formatting;
 
 namespace Fennick.Drawing;
 
@@ -53,8 +54,14 @@ internal sealed record ChartDrawing
     /// <summary>The share of the radius that is left free in the middle of slices.</summary>
     public double Hole { get; init; }
 
-    /// <summary>The tag of the language of its words.</summary>
-    public required string Language { get; init; }
+    /// <summary>The language of its words and numbers.</summary>
+    public required Language Language { get; init; }
+
+    /// <summary>The colour of its words.</summary>
+    public required DrawnColour Ink { get; init; }
+
+    /// <summary>The text of a value of a series.</summary>
+    public string Text(DrawnSeries series, double value) => ValueFormatter.Format(value, series.Format, Language);
 }
 
 /// <summary>A rectangle, in points from the left and the top.</summary>

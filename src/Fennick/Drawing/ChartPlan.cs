@@ -35,7 +35,7 @@ internal sealed class ChartPlan
         var points = chart.Layers.SelectMany(l => l.Series).SelectMany(s => s.Points).ToArray();
         IsOfDates = points.Length > 0 && points.All(p => BaseValue.IsDate(p.At));
         var marks = chart.Layers.Select(l => l.Mark).ToHashSet();
-        var isOfNumbers = points.Length > 0 && points.All(p => BaseValue.IsNumber(p.At)) && chart.LiesOnSide != true && !marks.Contains(ChartMark.Columns) && !marks.Contains(ChartMark.Boxes) && !marks.Contains(ChartMark.Slices);
+        var isOfNumbers = points.Length > 0 && points.All(p => BaseValue.IsNumber(p.At)) && chart.LiesOnSide != true && !marks.Contains(ChartMark.Columns) && !marks.Overlaps([ChartMark.Boxes, ChartMark.Violins]) && !marks.Contains(ChartMark.Slices);
         Keys = FindKeys(isOfNumbers);
         if (isOfNumbers && !IsOfDates && !marks.Overlaps([ChartMark.Points, ChartMark.Steps]) && AreEquallySpaced()) isOfNumbers = false;
         IsOfNumbers = isOfNumbers;
@@ -45,7 +45,7 @@ internal sealed class ChartPlan
         var isDateOutside = IsOfDates && chart.References.Any(r => r.IsAtBase && !places.ContainsKey(r.From));
         Form = marks.Contains(ChartMark.Slices) ? ChartForm.Slices
             : marks.Contains(ChartMark.Columns) && marks.IsSubsetOf([ChartMark.Columns, ChartMark.Lines, ChartMark.Points, ChartMark.Intervals, ChartMark.Dashes, ChartMark.Areas]) && (!IsOnSide || !DrawsAcross) ? ChartForm.Names
-            : IsOnSide || marks.Contains(ChartMark.Steps) || hasTimes || isDateOutside || (isOfNumbers && (!IsOfDates || marks.Contains(ChartMark.Points))) || marks.Contains(ChartMark.Boxes) || chart.Layers.Any(l => l.IsFaint && l.Mark == ChartMark.Points) ? ChartForm.Points : ChartForm.Names;
+            : IsOnSide || marks.Contains(ChartMark.Steps) || hasTimes || isDateOutside || (isOfNumbers && (!IsOfDates || marks.Contains(ChartMark.Points))) || marks.Overlaps([ChartMark.Boxes, ChartMark.Violins]) || chart.Layers.Any(l => l.IsFaint && l.Mark == ChartMark.Points) ? ChartForm.Points : ChartForm.Names;
         foreach (var series in chart.Layers.OrderBy(l => l.IsPartOfAnother).SelectMany(l => l.Series)) seriesPlaces.TryAdd(NameOf(series), seriesPlaces.Count);
     }
 

@@ -128,6 +128,9 @@ internal sealed record DrawnSeries(DrawnMark Mark, string Name, ImmutableArray<d
     /// <summary>The number code of its values.</summary>
     public string Code { get; init; } = "General";
 
+    /// <summary>The format of its values where they are written as words.</summary>
+    public string? Format { get; init; }
+
     public DrawnLimits? Limits { get; init; }
 
     public bool IsOnSecond { get; init; }
@@ -140,6 +143,9 @@ internal sealed record DrawnSeries(DrawnMark Mark, string Name, ImmutableArray<d
 
     /// <summary>Whether its line goes on for half a place on both sides, to the edges of the plot.</summary>
     public bool ReachesEdges { get; init; }
+
+    /// <summary>Whether its line encloses what is filled; in pictures only.</summary>
+    public bool IsOutline { get; init; }
 
     /// <summary>The series from which a picture fills the room up to this one; the word processor cannot; null for none.</summary>
     public int? FilledFrom { get; init; }

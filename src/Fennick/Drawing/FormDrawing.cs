@@ -46,7 +46,8 @@ internal abstract class FormDrawing(ChartPlan plan, ChartText text, Language lan
         TextSize = text.Points,
         Family = house.Design.TableFamily ?? house.Design.HeadingFamily,
         Hole = Chart.Hole,
-        Language = language.Tag,
+        Language = language,
+        Ink = plan.Ink,
     };
 
     /// <summary>Adds a column to the data; the result is its number.</summary>

@@ -94,7 +94,7 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
         foreach (var (series, order) in layer.Series.Select((s, i) => (s, i)))
         {
             var values = Values(layer, series, p => p.Value);
-            var drawn = new DrawnSeries(DrawnMark.Line, HeadOf(series), values, -1) { Code = CodeOf(layer), IsOnSecond = layer.IsOnSecondAxis, IsInLegend = IsNamed(layer, series, frame) };
+            var drawn = new DrawnSeries(DrawnMark.Line, HeadOf(series), values, -1) { Code = CodeOf(layer), Format = NumbersOf(layer, layer.IsOnSecondAxis ? Chart.SecondAxis : Chart.ValueAxis).Format, IsOnSecond = layer.IsOnSecondAxis, IsInLegend = IsNamed(layer, series, frame) };
             var colour = Plan.ColourOf(series);
             switch (layer.Mark)
             {

@@ -12,6 +12,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
     private const double Apart = 0.22;
     private const double MostApart = 0.7;
     private const double BoxShare = 0.5;
+    private const double ViolinShare = 0.4;
     private const double MostBoxPoints = 26;
     private const double MostBarPoints = 34;
 
@@ -94,7 +95,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
             var places = points.Select((p, i) => hasRows ? Place(Plan.PlaceOf(p.At)) + (layer.IsFaint && layer.Mark == ChartMark.Points ? Distributions.Aside(i) : 0) - (Plan.IsOnSide ? aside : -aside) : BaseValue.Number(p.At)).ToArray();
             var values = points.Select(p => p.Value).ToImmutableArray();
             var colour = layer is { IsFaint: true, Mark: ChartMark.Intervals } ? ChartPlan.Muted : Plan.ColourOf(series);
-            var drawn = new DrawnSeries(DrawnMark.Point, HeadOf(series), values, -1) { Code = NumbersOf().Code, IsInLegend = IsNamed(layer, series, frame) };
+            var drawn = new DrawnSeries(DrawnMark.Point, HeadOf(series), values, -1) { Code = NumbersOf().Code, Format = NumbersOf().Format, IsInLegend = IsNamed(layer, series, frame) };
             switch (layer.Mark)
             {
                 case ChartMark.Lines:
@@ -116,6 +117,14 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
                 case ChartMark.Boxes:
                     AddSegments(drawn, points, places, BoxPoints, Tint(colour));
                     break;
+                case ChartMark.Violins:
+                    foreach (var row in points.Zip(places).GroupBy(p => p.Second))
+                    {
+                        (ChartPoint Point, double At)[] outline = [.. row];
+                        var sides = outline.Select(o => (o.Point.Value, At: o.At + (o.Point.Size!.Value * ViolinShare))).Concat(outline.Reverse().Select(o => (o.Point.Value, At: o.At - (o.Point.Size!.Value * ViolinShare)))).ToArray();
+                        AddPairs(drawn with { Values = [.. sides.Select(s => s.Value)], Fill = Tint(colour), IsOutline = true, IsInLegend = false }, [.. sides.Select(s => (double?)s.At)]);
+                    }
+                    break;
                 case ChartMark.Dashes:
                     AddStrokes(drawn, Chart.Layers.Any(l => l.Mark == ChartMark.Boxes) ? colour : Plan.Ink, points, places);
                     break;
@@ -133,7 +142,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
     private double Row => (Plan.IsOnSide ? frame.Plot.Height : frame.Plot.Width) / Math.Max(1, Plan.Names.Length);
 
     /// <summary>How far a stroke reaches to both sides, in rows: as far as its box, or beyond the dots around it.</summary>
-    private double HalfStroke => Chart.Layers.Any(l => l.Mark == ChartMark.Boxes) ? BoxPoints / Row / 2 : 0.4;
+    private double HalfStroke => Chart.Layers.Any(l => l.Mark is ChartMark.Boxes or ChartMark.Violins) ? BoxPoints / Row / 2 : 0.4;
 
     /// <summary>How broad a box is, in points.</summary>
     private double BoxPoints => Math.Min(MostBoxPoints, Row * BoxShare);

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Fennick.Documents;
 using Fennick.Mathematics;
 using Fennick.Styles;
+using Fennick.Tables;
 
 namespace Fennick.Flow;
 
@@ -39,6 +40,9 @@ internal sealed record GalleyParagraph(StyleRole Style, ImmutableArray<GalleyInl
 {
     /// <summary>Keeps with what follows although its style does not say so.</summary>
     public bool KeepWithNext { get; init; }
+
+    /// <summary>Where it stands although its style says another; as the style says if null.</summary>
+    public Alignment? Alignment { get; init; }
 
     /// <summary>Starts the next column.</summary>
     public bool BreaksColumn { get; init; }

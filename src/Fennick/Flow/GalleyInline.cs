@@ -1,7 +1,8 @@
 using System.Collections.Immutable;
 using System.Globalization;
-using Fennick.Drawing;
+using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Drawing;
 using Fennick.Mathematics;
 using Fennick.Pictures;
 using Fennick.Styles;
@@ -124,4 +125,10 @@ internal sealed record GalleyChart(ChartDrawing Drawing, string Name, string Des
     public Length Width { get; } = Length.FromPoints(Drawing.Width);
 
     public Length Height { get; } = Length.FromPoints(Drawing.Height);
+
+    /// <summary>A picture of it, as SVG with a PNG beside it.</summary>
+    /// <exception cref="ReportException">Nothing is there that can draw it.</exception>
+    public GalleyPicture AsPicture(IPictureTools? tools, int dotsPerInch, SourcePlace? place) =>
+        tools is null ? throw new ReportException(Diagnostic.Error(place, "nothing is there that can make a picture of this chart", "add the package Fennick.Plots, or leave the chart the word processor's own"))
+        : new GalleyPicture(Picture.Drawn(ChartSvg.Write(Drawing, Description == Accessibility.Decorative ? "" : Description), Width, Height, dotsPerInch, tools), Width, Height, Name, Description);
 }

@@ -773,7 +773,7 @@ internal static class Lowering
         private void Lower(BlockId id, FigureBlock block)
         {
             var name = block.Label?.Name ?? $"figure {id.Index}";
-            blocks.Add(new GalleyParagraph(StyleRole.Figure, [block.Picture is { } picture ? Place(picture, block, name) : Place(block.Chart!, block, name)]));
+            blocks.Add(new GalleyParagraph(StyleRole.Figure, [block.Picture is { } picture ? Place(picture, block, name) : Place(block.Chart!, block, name)]) { Alignment = block.Alignment ?? report.Settings.FigureAlignment });
             var note = ImmutableArray.CreateBuilder<GalleyInline>();
             if (block.Note is { IsEmpty: false }) Append(note, block.Note, CharacterFormat.Plain);
             AppendSource(note, block.Source);
@@ -788,17 +788,24 @@ internal static class Lowering
             if (hasNote) blocks.Add(new GalleyParagraph(StyleRole.Note, note.ToImmutable()));
         }
 
-        private GalleyChart Place(Chart chart, FigureBlock block, string name)
+        private GalleyInline Place(Chart chart, FigureBlock block, string name)
         {
             var width = Narrow((block.Width ?? report.Settings.FigureWidth)?.Of(textWidth) ?? textWidth);
-            return Draw(chart, width, block.Height?.Of(width), block.Place, name, block.AlternativeText);
+            var drawn = Draw(chart, width, block.Height?.Of(width), block.Place, name, block.AlternativeText);
+            return (block.IsNative ?? report.Settings.HasNativeCharts) && !ChartCheck.NeedsPicture(chart) ? drawn : drawn.AsPicture(report.PictureTools, block.DotsPerInch ?? report.Settings.FigureDotsPerInch, block.Place);
         }
 
         private GalleyChart Draw(Chart chart, Length width, Length? height, SourcePlace? place, string name, string? alternative)
         {
+            chart = chart with
+            {
+                Palette = chart.Palette.IsEmpty ? report.Settings.FigurePalette : chart.Palette,
+                Labels = chart.Labels == SeriesLabels.Chosen ? report.Settings.FigureLabels : chart.Labels,
+            };
             try
             {
-                return new GalleyChart(ChartDrawer.Draw(chart, width, height, report.Settings.FigureHeight?.Of(width) ?? width * house.Design.FigureShape, house, language), name, alternative ?? ChartDescription.Of(chart, new ChartPlan(chart, house.Design, language), language));
+                var drawing = ChartDrawer.Draw(chart, width, height, report.Settings.FigureHeight?.Of(width) ?? width * house.Design.FigureShape, house, language);
+                return new GalleyChart(drawing, name, alternative ?? ChartDescription.Of(chart, new ChartPlan(chart, house.Design, language), language));
             }
             catch (ValueFormatException problem)
             {

@@ -138,7 +138,7 @@ internal sealed class Livery
         return house.DarkCover == true || title.Luminance > 0.18 ? CoverPictures.Darken(cover, title, Tools("the cover is darkened")) : cover;
     }
 
-    private IPictureTools Tools(string purpose) => house.PictureTools
+    private IPictureTools Tools(string purpose) => house.PictureTools ?? PictureToolsBeside.Find()
         ?? throw new ReportException(Diagnostic.Error(null, $"{purpose}, and nothing is there that can change pictures", "set `House.PictureTools` to `PictureTools.Instance` of the package Fennick.Plots"));
 
     /// <summary>The colour of the title's words: of its slot, or of its style.</summary>

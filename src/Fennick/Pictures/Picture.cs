@@ -92,6 +92,16 @@ public sealed class Picture
     /// <exception cref="ReportException">The picture is cut off, or has more pixels than any page shows.</exception>
     public static Picture? Of(ReadOnlySpan<byte> bytes, bool keepsMetadata = false) => ReadPng(bytes, keepsMetadata) ?? ReadJpeg(bytes, keepsMetadata);
 
+    /// <summary>A drawing of our own with a picture of it beside it.</summary>
+    internal static Picture Drawn(string svg, Length width, Length height, int dotsPerInch, IPictureTools tools)
+    {
+        var bytes = System.Text.Encoding.UTF8.GetBytes(svg);
+        var (across, down) = ((int)Math.Round(width.Points / 72 * dotsPerInch), (int)Math.Round(height.Points / 72 * dotsPerInch));
+        CheckPixels(across, down);
+        var drawn = Of(tools.Draw(bytes, Math.Max(1, across), Math.Max(1, down)))!;
+        return new Picture(drawn.Bytes, drawn.Extension, drawn.PixelWidth, drawn.PixelHeight, dotsPerInch) { Svg = [.. bytes] };
+    }
+
     private static void CheckPixels(int width, int height)
     {
         if ((long)width * height > MostPixels) throw new ReportException(Diagnostic.Error(null, $"the picture says that it has {width} × {height} pixels, more than any page shows", "save it with fewer pixels"));
@@ -103,6 +113,7 @@ public sealed class Picture
         if (SvgCleaner.Clean(bytes) is not { } clean) return null;
         bytes = clean;
         if (SvgSize.Of(bytes) is not { } size) throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the drawing does not say how large it is", "give its root element `width` and `height`, or a `viewBox`"));
+        tools ??= PictureToolsBeside.Find();
         if (tools is null) throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "nothing is there that can draw SVG", "give `PictureTools.Instance` of the package Fennick.Plots, or convert the picture to PNG"));
         var scale = Math.Min(DrawnPixels / Math.Max(size.Width, size.Height), 8);
         return Of(tools.Draw(bytes, Math.Max(1, (int)(size.Width * scale)), Math.Max(1, (int)(size.Height * scale)))) is { } drawn

@@ -135,7 +135,7 @@ internal sealed class ChartAxisWriter(Utf8XmlWriter xml, ChartDrawing drawing, C
         if (axis.Title is not { } title || ReferenceEquals(title, TitleAbove)) return;
         using (xml.Element("c:title"u8))
         {
-            ink.RichText(title.Words, drawing.Language, alignment: "l"u8);
+            ink.RichText(title.Words, drawing.Language.Tag, alignment: "l"u8);
             ChartPart.WriteLayout(xml, drawing, title.Left, title.Top);
             xml.Raw("<c:overlay val=\"0\"/>"u8);
         }

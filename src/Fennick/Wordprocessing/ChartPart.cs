@@ -53,7 +53,7 @@ internal sealed class ChartPart
             xml.Attribute("xmlns:a"u8, Namespaces.Drawing);
             xml.Attribute("xmlns:r"u8, Namespaces.Relationships);
             xml.Raw("<c:date1904 val=\"0\"/>"u8);
-            using (xml.Element("c:lang"u8)) xml.Attribute("val"u8, drawing.Language);
+            using (xml.Element("c:lang"u8)) xml.Attribute("val"u8, drawing.Language.Tag);
             xml.Raw("<c:roundedCorners val=\"0\"/>"u8);
             using (xml.Element("c:chart"u8))
             {
@@ -136,7 +136,7 @@ internal sealed class ChartPart
         if (drawing.Subtitle is null && measured is null) return false;
         using (xml.Element("c:title"u8))
         {
-            ink.Title(drawing.Subtitle?.Words, measured?.Words, drawing.Language);
+            ink.Title(drawing.Subtitle?.Words, measured?.Words, drawing.Language.Tag);
             WriteLayout(xml, drawing, (drawing.Subtitle ?? measured)!.Left, (drawing.Subtitle ?? measured)!.Top);
             xml.Raw("<c:overlay val=\"0\"/>"u8);
         }
@@ -180,7 +180,7 @@ internal sealed class ChartPart
                     xml.Raw("<a:solidFill><a:schemeClr val=\"tx1\"/></a:solidFill>"u8);
                     using (xml.Element("a:latin"u8)) xml.Attribute("typeface"u8, drawing.Family);
                 }
-                using (xml.Element("a:endParaRPr"u8)) xml.Attribute("lang"u8, drawing.Language);
+                using (xml.Element("a:endParaRPr"u8)) xml.Attribute("lang"u8, drawing.Language.Tag);
             }
         }
     }

@@ -98,7 +98,7 @@ internal sealed class ChartSeriesWriter(Utf8XmlWriter xml, ChartDrawing drawing,
                         continue;
                     }
                     if (label.Down != 0 || label.Aside != 0) ChartPart.WriteLayout(xml, drawing, label.Aside * drawing.Plot.Width, label.Down, isOffset: true);
-                    if (label.Words is { } words) ink.RichText(words, drawing.Language, label.Colour, label.Bold, label.Place switch { LabelPlace.Left => "r"u8, LabelPlace.Right => "l"u8, _ => default });
+                    if (label.Words is { } words) ink.RichText(words, drawing.Language.Tag, label.Colour, label.Bold, label.Place switch { LabelPlace.Left => "r"u8, LabelPlace.Right => "l"u8, _ => default });
                     xml.Raw("<c:spPr><a:noFill/><a:ln><a:noFill/></a:ln></c:spPr>"u8);
                     if (label.Words is null && (label.Colour is not null || label.Bold)) ink.Words(label.Colour, label.Bold);
                     WriteShown(series, label.Place, isShown: true);

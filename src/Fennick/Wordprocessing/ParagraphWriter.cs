@@ -138,6 +138,7 @@ internal static class ParagraphWriter
                     xml.Attribute("w:hanging"u8, hanging.Twips);
                 }
             }
+            if (paragraph.Alignment is { } alignment) xml.Value("w:jc"u8, alignment switch { Alignment.Centre => "center"u8, Alignment.Right => "right"u8, _ => "left"u8 });
             writeSection?.Invoke();
         }
     }
