@@ -174,6 +174,24 @@ public sealed class Report
         return Add(new FigureBlock(chart) { AlternativeText = alt, Width = width, Height = height, Alignment = align, IsNative = native }, label, caption, note, source, Place(file, line));
     }
 
+    /// <summary>Adds a chart made of results, such as <see cref="EstimatesChart"/>, numbered if it has a caption or a label.</summary>
+    /// <inheritdoc cref="Add(Chart, string?, ProseTemplate?, ProseTemplate?, ProseTemplate?, string?, Measure?, Measure?, Alignment?, bool?, string, int)"/>
+    public Report Add(IChartSource chart, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, ProseTemplate? source = null, string? alt = null, Measure? width = null, Measure? height = null,
+        Alignment? align = null, bool? native = null, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(chart);
+        return Add(chart.ToChart(), label, caption, note, source, alt, width, height, align, native, file, line);
+    }
+
+    /// <summary>Adds several charts as one figure, numbered if it has a caption or a label.</summary>
+    /// <inheritdoc cref="Add(Chart, string?, ProseTemplate?, ProseTemplate?, ProseTemplate?, string?, Measure?, Measure?, Alignment?, bool?, string, int)"/>
+    public Report Add(ChartPanels panels, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, ProseTemplate? source = null, string? alt = null, Measure? height = null, bool? native = null,
+        [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(panels);
+        return Add(new FigureBlock(panels) { AlternativeText = alt, Height = height, IsNative = native }, label, caption, note, source, Place(file, line));
+    }
+
     /// <summary>Adds a picture as a figure, numbered if it has a caption or a label.</summary>
     /// <param name="picture">The picture; the same one may be added more than once.</param>
     /// <param name="alt">What it shows, for readers who cannot see it.</param>

@@ -87,9 +87,9 @@ public sealed class ManuscriptRun : IProseHost
             case RichText rich when hole.Format is null:
                 frames[^1].Give(ordinal, rich);
                 return;
-            case ITableSource or Chart:
-                Add(Diagnostic.Error(tree.PlaceOf(ordinal), $"`{hole.Expression}` is a {(value is Chart ? "chart" : "table")}, which cannot stand in a sentence",
-                    value is Chart ? "place it with a `figure` step" : "place it with a `table` step"));
+            case ITableSource or Chart or IChartSource:
+                Add(Diagnostic.Error(tree.PlaceOf(ordinal), $"`{hole.Expression}` is a {(value is Chart or IChartSource ? "chart" : "table")}, which cannot stand in a sentence",
+                    value is Chart or IChartSource ? "place it with a `figure` step" : "place it with a `table` step"));
                 return;
         }
         try
@@ -114,12 +114,13 @@ public sealed class ManuscriptRun : IProseHost
         Trial?.Give(value);
         frames[^1].GiveResult(ordinal, (step.Role, value) switch
         {
-            (StepRole.Table, not null and not Chart and not Inline and not RichText) when TableResults.Find(value) is { } source => source.ToTable(),
-            (StepRole.Figure, Chart or Picture) => value,
+            (StepRole.Table, not null and not Chart and not IChartSource and not Inline and not RichText) when TableResults.Find(value) is { } source => source.ToTable(),
+            (StepRole.Figure, Chart or ChartPanels or Picture) => value,
+            (StepRole.Figure, IChartSource made) => made.ToChart(),
             (StepRole.Text, not null) when TextResults.Find(value, Language, tree.PlaceOf(ordinal)) is { } placed => placed,
             (StepRole.Show, _) => new Shown(value, StepConsole.WrittenBy(NameOf(step))[writtenBefore..].TrimEnd()),
             (_, null) => throw Wrong($"this `{role}` step gave nothing (null)", "its last line must give what is to be placed"),
-            (StepRole.Table, Chart) => throw Wrong("this `table` step gave a chart", "place it with a `figure` step"),
+            (StepRole.Table, Chart or IChartSource) => throw Wrong("this `table` step gave a chart", "place it with a `figure` step"),
             (StepRole.Figure, ITableSource) => throw Wrong("this `figure` step gave a table", "place it with a `table` step"),
             _ => throw Wrong($"this `{role}` step gave {ValueFormatter.DescribeType(value)}, not {step.Role switch { StepRole.Text => "a text or a block", StepRole.Table => "a table or records", _ => "a chart or picture" }}",
                 step.Role == StepRole.Text ? "its last line must give a text, a block, or a sequence of both" : step.Role == StepRole.Table ? "its last line must give a table, such as `Table.Of(records).Column(…)`, a sequence of records, a `DataTable` or a `DataFrame`" : "its last line must give a chart, such as `Chart.Columns(…)`, or a `Picture`"),
@@ -343,9 +344,9 @@ public sealed class ManuscriptRun : IProseHost
                     Place = place,
                 },
             ],
-            (StepRole.Figure, var drawn) when drawn is Chart or Picture =>
+            (StepRole.Figure, var drawn) when drawn is Chart or ChartPanels or Picture =>
             [
-                (drawn is Chart chart ? new FigureBlock(Looking(chart, step.Head)) : new FigureBlock((Picture)drawn)) with
+                (drawn is Chart chart ? new FigureBlock(Looking(chart, step.Head)) : drawn is ChartPanels panels ? new FigureBlock(panels with { Panels = [.. panels.Panels.Select(p => p with { Chart = Looking(p.Chart, step.Head) })] }) : new FigureBlock((Picture)drawn)) with
                 {
                     Alignment = step.Head.Alignment,
                     IsNative = step.Head.IsNative,

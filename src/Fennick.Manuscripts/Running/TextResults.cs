@@ -24,6 +24,8 @@ internal static class TextResults
         Inline inline => [new Paragraph(new RichText([inline]))],
         ITableSource table => [new TableBlock(table.ToTable()) { Place = place }],
         Chart chart => [new FigureBlock(chart) { Place = place }],
+        ChartPanels panels => [new FigureBlock(panels) { Place = place }],
+        IChartSource made => [new FigureBlock(made.ToChart()) { Place = place }],
         IEnumerable items => FindAll(items, language, place),
         _ => null,
     };
@@ -31,7 +33,7 @@ internal static class TextResults
     /// <summary>A value as a reader of code wants to see it: tables and charts as such, all else as a line of text.</summary>
     public static ImmutableArray<Block> Show(object value, Language language, SourcePlace place) => value switch
     {
-        ITableSource or Chart or Block => Find(value, language, place)!.Value,
+        ITableSource or Chart or ChartPanels or IChartSource or Block => Find(value, language, place)!.Value,
         string text => [new Listing(text)],
         IEnumerable when TableResults.Find(value) is { } table => [new TableBlock(table.ToTable()) { Place = place }],
         _ => [new Listing(ValueFormatter.Format(value, null, language))],

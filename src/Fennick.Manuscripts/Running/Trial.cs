@@ -53,14 +53,15 @@ internal sealed class Trial(ManuscriptTree tree, string? last, Lazy<string> fold
     private (string Text, string? File) Describe(object? value, string name)
     {
         var language = tree.Settings.Language;
+        if (value is IChartSource made) value = made.ToChart();
         switch (value)
         {
             case null: return ("", null);
             case string text: return (text, null);
             case ITableSource table: return (PlainTable.Write(table.ToTable(), language), null);
-            case Chart or Picture:
+            case Chart or ChartPanels or Picture:
                 var path = Path.Combine(folder.Value, $"{Label.FromWords(name)}.docx");
-                ReportFile.Save(new ReportContent { Language = language, Settings = tree.Settings.Report, Blocks = [value is Chart chart ? new FigureBlock(chart) : new FigureBlock((Picture)value)] }, path);
+                ReportFile.Save(new ReportContent { Language = language, Settings = tree.Settings.Report, Blocks = [value is Chart chart ? new FigureBlock(chart) : value is ChartPanels panels ? new FigureBlock(panels) : new FigureBlock((Picture)value)] }, path);
                 return ("", path);
             case ImmutableArray<Block> blocks: return (string.Join('\n', blocks.Select(b => Describe(b, language))), null);
             default:

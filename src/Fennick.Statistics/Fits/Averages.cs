@@ -1,3 +1,4 @@
+using System.Globalization;
 using Fennick.Statistics.Numerics;
 using Fennick.Statistics.Variables;
 
@@ -13,6 +14,42 @@ internal sealed class Averages(RegressionFit fit)
     {
         if (Find(name).Variable is not FactorVariable factor) throw new AnalysisException($"`{name}` is not a factor of the model");
         return [.. Levels(factor).Select(level => ToEffect(level, Mean(With(factor, level))))];
+    }
+
+    /// <summary>Average predictions if every row had each of some values of a variable, and one level of a factor if that is given.</summary>
+    public IReadOnlyList<AverageEffect> PredictionsAt(string name, IReadOnlyList<double> values, string? factorName, string? level)
+    {
+        var (variable, member) = Find(name);
+        if (variable is FactorVariable) throw new AnalysisException($"`{name}` is a factor; ask for the prediction of each level");
+        var factor = factorName is null ? null : Find(factorName).Variable as FactorVariable ?? throw new AnalysisException($"`{factorName}` is not a factor of the model");
+        var place = factor is null ? -1 : factor.Levels.IndexOf(level!);
+        if (factor is not null && place < 0) throw new AnalysisException($"the factor `{factorName}` has no level `{level}`; its levels are {string.Join(", ", factor.Levels.Select(l => $"`{l}`"))}");
+        return [.. values.Select(v => ToEffect(v.ToString(CultureInfo.InvariantCulture), Mean(WithValue(variable, member, v, factor, place))))];
+    }
+
+    /// <summary>The values of a variable, or of the member that terms are computed from, in the rows used; empty if only a part of a term is computed from it.</summary>
+    public double[] ValuesOf(string name) => Find(name).Variable is NumericVariable numeric ? [.. data.Rows.Select(r => numeric.Values[r])] : [];
+
+    /// <summary>The levels of a factor in the rows used, the reference first.</summary>
+    public IReadOnlyList<string> LevelsOf(string name) => Find(name).Variable is FactorVariable factor ? Levels(factor) : throw new AnalysisException($"`{name}` is not a factor of the model");
+
+    private DesignMatrix WithValue(Variable? variable, Member? member, double value, FactorVariable? factor, int place)
+    {
+        var constant = variable is null ? [] : new double[variable.Count];
+        Array.Fill(constant, value);
+        return data.Plan!.Apply(data.Specification, data.Rows, Changed, data.Design).Without(basis.Dropped);
+
+        Variable Changed(Variable own)
+        {
+            if (factor is not null && own.Name == factor.Name && own is FactorVariable same) return same with { Codes = [.. same.Codes.Select(c => c < 0 ? c : place)] };
+            if (factor?.Member is { } of && own is NumericVariable level && own.DependsOn(of)) own = Defined(level with { Values = level.Formula!.ValuesWith(of, factor.LevelValues[place]) });
+            if (member is null) return own.Name == variable!.Name ? ((NumericVariable)own) with { Values = constant } : own;
+            if (!own.DependsOn(member)) return own;
+            if (own is not NumericVariable numeric) throw new AnalysisException($"the factor `{own.Name}` is made from `{member.Name}` too, so that it cannot change by itself");
+            return Defined(own.Member is not null ? numeric with { Values = [.. numeric.Values.Select(v => double.IsNaN(v) ? v : value)] } : numeric with { Values = numeric.Formula!.ValuesWith(member, value) });
+        }
+
+        NumericVariable Defined(NumericVariable changed) => data.Rows.Any(changed.IsMissing) ? throw new AnalysisException($"`{changed.Name}` is not defined in every row at {value.ToString(CultureInfo.InvariantCulture)}") : changed;
     }
 
     public IReadOnlyList<AverageEffect> Effects(string name)

@@ -176,6 +176,24 @@ public abstract class RegressionFit : IModelResult
     /// <exception cref="AnalysisException">The fit has no such factor.</exception>
     public IReadOnlyList<AverageEffect> PredictedMeans(string factor) => new Averages(this).Predictions(factor);
 
+    /// <summary>Average predictions, on the response's own scale, if every row had each of some values of a variable; errors by the delta method.</summary>
+    /// <param name="variable">The name of a variable of numbers, or of a member of the record that terms are computed from.</param>
+    /// <param name="values">The values, in the variable's own unit.</param>
+    /// <param name="factor">A factor that every row has one level of as well; each row keeps its own if null.</param>
+    /// <param name="level">That level.</param>
+    /// <exception cref="AnalysisException">The fit has no such variable, factor or level, or a term is not defined at a value.</exception>
+    public IReadOnlyList<AverageEffect> PredictedMeans(string variable, IReadOnlyList<double> values, string? factor = null, string? level = null) => new Averages(this).PredictionsAt(variable, values, factor, level);
+
+    /// <summary>The values that a variable of numbers has in the rows used.</summary>
+    /// <param name="variable">Its name.</param>
+    /// <exception cref="AnalysisException">The fit has no such variable.</exception>
+    public IReadOnlyList<double> ValuesOf(string variable) => new Averages(this).ValuesOf(variable);
+
+    /// <summary>The levels that a factor has in the rows used, the reference first.</summary>
+    /// <param name="factor">Its name.</param>
+    /// <exception cref="AnalysisException">The fit has no such factor.</exception>
+    public IReadOnlyList<string> LevelsOf(string factor) => new Averages(this).LevelsOf(factor);
+
     /// <summary>
     /// Average marginal effects, on the response's own scale: for a number the average slope, through every term that it stands in; for a factor the average difference of each level
     /// from the reference. Errors by the delta method.

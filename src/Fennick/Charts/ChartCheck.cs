@@ -19,7 +19,7 @@ internal static class ChartCheck
     {
         foreach (var remark in chart.Remarks) yield return remark;
         if (PointsOf(chart) > MostNativePoints) yield return Diagnostic.Warning(null, $"the chart has {ValueFormatter.Format(PointsOf(chart), "N0", Language.Default)} points, more than a word processor draws well; it is a picture", "show fewer points, or a summary such as `Chart.Boxes`");
-        string Text(object? value) => ValueFormatter.Format(value, null, language);
+        string Text(object? value) => ChartWords.Of(value, null, language);
         var names = chart.Layers.SelectMany(l => l.Series).SelectMany(s => s.Points.Select(p => p.At).Append(s.Name)).Where(n => n is not null and not "").Select(Text).ToHashSet();
         foreach (var highlighted in chart.Highlighted.Where(h => !names.Contains(Text(h)))) yield return Nothing(highlighted, "to highlight");
         foreach (var note in chart.Notes.Where(n => !names.Contains(Text(n.At)))) yield return Nothing(note.At, $"for the note \"{note.Words}\"");

@@ -182,6 +182,12 @@ public sealed record FigureBlock : Block
     /// <summary>A picture; the same one may be placed more than once.</summary>
     public FigureBlock(Picture picture) => Picture = picture;
 
+    /// <summary>Several charts with one caption.</summary>
+    public FigureBlock(ChartPanels panels) => Panels = panels;
+
+    /// <summary>Several charts, if it is not one.</summary>
+    public ChartPanels? Panels { get; }
+
     /// <summary>The chart, unless it is a picture.</summary>
     public Chart? Chart { get; }
 
@@ -208,6 +214,9 @@ public sealed record FigureBlock : Block
 
     /// <summary>Its height; for a picture what keeps its shape, for a chart the report's own if null.</summary>
     public Measure? Height { get; init; }
+
+    /// <summary>All its charts.</summary>
+    internal IEnumerable<Chart> Charts => Chart is { } own ? [own] : Panels?.Panels.Select(p => p.Chart) ?? [];
 
     /// <summary>Where it stands if it is narrower than the text; as the report says if null.</summary>
     public Alignment? Alignment { get; init; }

@@ -56,7 +56,7 @@ internal sealed class BaseScale(ChartPlan plan, ChartText text, ChartAxis axis)
     private FittedBase FitNumbers(double width)
     {
         double[] numbers = [.. plan.Keys.Select(BaseValue.Number), .. plan.Chart.References.Where(r => r.IsAtBase).SelectMany(r => new[] { r.From, r.To }).OfType<object>().Select(BaseValue.Number)];
-        var (low, high) = (numbers.Min(), numbers.Max());
+        var (low, high) = (Math.Min(numbers.Min(), axis.Reaches?.Low ?? numbers[0]), Math.Max(numbers.Max(), axis.Reaches?.High ?? numbers[0]));
         var most = 8;
         while (true)
         {

@@ -11,6 +11,7 @@ internal static class ChartDescription
     /// <summary>The words of a chart.</summary>
     public static string Of(Chart chart, ChartPlan plan, Language language)
     {
+        chart = chart.In(language);
         var layers = chart.Layers.Where(l => !l.IsPartOfAnother).DefaultIfEmpty(chart.Layers[0]).ToArray();
         if (chart.Layers.Any(l => l.Mark == ChartMark.Boxes)) layers = [chart.Layers.First(l => l.Mark == ChartMark.Boxes)];
         var parts = layers.SelectMany(l => Series(chart, plan, l, language));
@@ -44,7 +45,7 @@ internal static class ChartDescription
         foreach (var series in layer.Series)
         {
             var name = plan.NameOf(series);
-            var words = isAll ? string.Join("; ", series.Points.Select(Value)) : Summary(series);
+            var words = isAll ? string.Join("; ", series.Points.Where(p => p.At is not RowName { IsHeading: true }).Select(Value)) : Summary(series);
             if (words.Length > 0) yield return name.Length == 0 ? words : name == words ? name : $"{name}: {words}";
         }
 
@@ -52,7 +53,7 @@ internal static class ChartDescription
         {
             var value = point.Value is not { } number ? language.Numbers.Missing : chart.Stacking == Stacking.Shares && chart.ValueAxis.Format is not null ? Share(layer, point, numbers, language) : numbers.Text(number, language);
             var limits = point.Lower is { } lower && point.Upper is { } upper ? $" ({Text(lower, chart.ValueAxis.Format ?? numbers.Format, language)}–{Text(upper, chart.ValueAxis.Format ?? numbers.Format, language)})" : "";
-            var at = Text(point.At, point.At is string or Bin ? null : chart.BaseAxis.Format, language);
+            var at = Text(point.At, chart.BaseAxis.Format, language);
             return at.Length == 0 ? value + limits : $"{at} {value}{limits}";
         }
 
@@ -61,7 +62,7 @@ internal static class ChartDescription
             var points = series.Points.Where(p => p.Value is not null).ToArray();
             if (points.Length == 0) return "";
             var (least, most) = (points.MinBy(p => p.Value), points.MaxBy(p => p.Value));
-            string At(ChartPoint point) => $"{numbers.Text(point.Value!.Value, language)} ({Text(point.At, point.At is string or Bin ? null : chart.BaseAxis.Format, language)})";
+            string At(ChartPoint point) => $"{numbers.Text(point.Value!.Value, language)} ({Text(point.At, chart.BaseAxis.Format, language)})";
             var range = string.Format(language.Culture, Phrases.Find("{0} values from {1} to {2}", language), points.Length, At(least), At(most));
             if (layer.Mark == ChartMark.Points && plan.IsOfNumbers) return $"{range}; {Relation(points, language)}";
             return plan.IsOfNumbers || plan.IsOfDates ? $"{range}; {string.Format(language.Culture, Phrases.Find("from {0} at the beginning to {1} at the end", language), At(points[0]), At(points[^1]))}" : range;
@@ -84,5 +85,5 @@ internal static class ChartDescription
         return $"{Phrases.Find(phrase, language)} (r = {ValueFormatter.Format(correlation, "0.00", language)})";
     }
 
-    private static string Text(object? value, string? format, Language language) => ValueFormatter.Format(value, format, language);
+    private static string Text(object? value, string? format, Language language) => ChartWords.Of(value, format, language);
 }

@@ -32,6 +32,7 @@ internal sealed class ChartDrawer
 
     private ChartDrawer(Chart chart, Length width, Length height, IStyleBook house, Language language)
     {
+        chart = chart.In(language);
         (this.chart, this.house, this.language, this.width, this.height) = (chart, house, language, width.Points, height.Points);
         text = new ChartText(house.Face(StyleRole.TableText), SizeIn(house));
         plan = new ChartPlan(chart, house.Design, language);
@@ -71,8 +72,8 @@ internal sealed class ChartDrawer
     private double HeightOfRows()
     {
         var room = (width * MostNames) - Space;
-        var beside = chart.Stacking == Stacking.None && chart.Layers.Any(l => l.Mark == ChartMark.Columns || (l is { Mark: ChartMark.Intervals, IsFaint: false } && plan.SeriesCount > 2)) ? plan.SeriesCount : 1;
-        var rows = plan.Names is [{ Length: 0 }] ? 3 * text.Line : plan.Names.Sum(n => Math.Max(text.Lines(n, room).Count + 0.7, (beside * 1.15) + 0.5)) * text.Line;
+        var beside = chart.Stacking == Stacking.None && chart.Layers.Any(l => l.Mark == ChartMark.Columns || (l is { Mark: ChartMark.Intervals, IsFaint: false } && plan.SeriesCount > 1)) ? plan.SeriesCount : 1;
+        var rows = plan.Names is [{ Length: 0 }] ? 3 * text.Line : plan.Names.Sum(n => Math.Max(text.Lines(n, room).Count + 0.7, (beside * 0.85) + 0.85)) * text.Line;
         return Math.Min(rows + HeadHeight() + (2.2 * text.Line), house.Page.TextHeight.Points * MostOfPage);
     }
 

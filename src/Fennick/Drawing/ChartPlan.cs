@@ -31,7 +31,7 @@ internal sealed class ChartPlan
     public ChartPlan(Chart chart, HouseDesign design, Language language)
     {
         (Chart, this.design, Language) = (chart, design, language);
-        highlighted = [.. chart.Highlighted.Select(h => ValueFormatter.Format(h, null, language))];
+        highlighted = [.. chart.Highlighted.Select(h => ChartWords.Of(h, null, language))];
         var points = chart.Layers.SelectMany(l => l.Series).SelectMany(s => s.Points).ToArray();
         IsOfDates = points.Length > 0 && points.All(p => BaseValue.IsDate(p.At));
         var marks = chart.Layers.Select(l => l.Mark).ToHashSet();
@@ -40,7 +40,7 @@ internal sealed class ChartPlan
         if (isOfNumbers && !IsOfDates && !marks.Overlaps([ChartMark.Points, ChartMark.Steps]) && AreEquallySpaced()) isOfNumbers = false;
         IsOfNumbers = isOfNumbers;
         IsOnSide = chart.LiesOnSide == true;
-        Names = [.. Keys.Select(k => ValueFormatter.Format(k, k is string or Bin ? null : chart.BaseAxis.Format, language))];
+        Names = [.. Keys.Select(k => ChartWords.Of(k, chart.BaseAxis.Format, language))];
         var hasTimes = IsOfDates && points.Any(p => BaseValue.Number(p.At) % 1 != 0);
         var isDateOutside = IsOfDates && chart.References.Any(r => r.IsAtBase && !places.ContainsKey(r.From));
         Form = marks.Contains(ChartMark.Slices) ? ChartForm.Slices
@@ -80,7 +80,7 @@ internal sealed class ChartPlan
     public int PlaceOf(object? key) => places.GetValueOrDefault(key ?? "", -1);
 
     /// <summary>The name of a series in the report's language; empty if it has none.</summary>
-    public string NameOf(ChartSeries series) => series.Name is null or "" ? "" : ValueFormatter.Format(series.Name, null, Language);
+    public string NameOf(ChartSeries series) => series.Name is null or "" ? "" : ChartWords.Of(series.Name, null, Language);
 
     /// <summary>The place of a series among all.</summary>
     public int PlaceOf(ChartSeries series) => seriesPlaces[NameOf(series)];

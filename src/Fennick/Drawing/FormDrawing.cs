@@ -98,7 +98,7 @@ internal abstract class FormDrawing(ChartPlan plan, ChartText text, Language lan
     /// <summary>What the words of a note stand at, by series and value.</summary>
     protected ImmutableArray<DrawnLabel> NotesOf(ChartSeries series, ImmutableArray<object?> keys)
     {
-        var notes = Chart.Notes.Where(n => n.Series is null ? plan.PlaceOf(series) == 0 : ValueFormatter.Format(n.Series, null, language) == plan.NameOf(series));
+        var notes = Chart.Notes.Where(n => n.Series is null ? plan.PlaceOf(series) == 0 : ChartWords.Of(n.Series, null, language) == plan.NameOf(series));
         return [.. notes.Select(n => (Note: n, Index: keys.IndexOf(n.At))).Where(n => n.Index >= 0).Select(n => new DrawnLabel(n.Index, n.Note.Words, LabelPlace.Above))];
     }
 }

@@ -21,6 +21,7 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
         foreach (var layer in Chart.Layers.OrderBy(l => l.Mark switch { ChartMark.Areas => 0, ChartMark.Bands => 0, ChartMark.Columns => 1, _ => 2 }).Where(l => !l.IsPartOfAnother || l.Mark == ChartMark.Bands)) Add(layer, frame);
         AddReferences(values, isBehind: false);
         if (Plan.Keys.All(k => k is Bin)) AddEdges(frame);
+        else if (HasOwnNames(frame)) AddSomeNames(frame);
         var columns = Chart.Layers.FirstOrDefault(l => l.Mark == ChartMark.Columns);
         var basis = BaseAxis(frame, isMidway: columns is null);
         var measured = ValueAxis(values, frame.ValueTitle, frame.ShowsTicks);
@@ -41,6 +42,16 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
         var place = (Plan.IsOnSide ? frame.Plot.Height : frame.Plot.Width) / Math.Max(1, Plan.Keys.Length);
         var broadest = (Plan.IsOnSide ? BroadestBar : BroadestColumn) / (beside > 1 ? 1.5 : 1);
         return (int)Math.Clamp(Math.Max(usual, ((place / broadest) - beside) * 100), 0, 500);
+    }
+
+    /// <summary>Whether only some names have room, which not every reader would leave out by itself.</summary>
+    private bool HasOwnNames(Frame frame) => frame.Base is { Kind: AxisKind.Names, LabelEach: > 1 } && !Plan.IsOnSide && !Chart.HidesAxes;
+
+    private void AddSomeNames(Frame frame)
+    {
+        var each = frame.Base!.LabelEach;
+        var edge = Enumerable.Repeat((double?)frame.Values!.Minimum, Plan.Names.Length).ToImmutableArray();
+        Series.Add(new DrawnSeries(DrawnMark.Line, "Names", edge, Column("Names", edge.Cast<object?>())) { IsHelper = true, Labels = [.. Plan.Names.Select((n, i) => new DrawnLabel(i, n, LabelPlace.Below)).Where((_, i) => i % each == 0)] });
     }
 
     /// <summary>The edges of bins as words between the columns.</summary>
@@ -80,7 +91,7 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
             Each = fitted.Each,
             LabelEach = fitted.LabelEach,
             HasLine = !Chart.HidesAxes && (!Plan.IsOnSide || fitted.WidthOfNames > 0),
-            HasLabels = !Chart.HidesAxes && !Plan.Keys.All(k => k is Bin),
+            HasLabels = !Chart.HidesAxes && !Plan.Keys.All(k => k is Bin) && !HasOwnNames(frame),
             Title = frame.BaseTitle,
             Crossing = fitted.Minimum,
             IsMidway = isMidway,

@@ -41,19 +41,17 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
             Crossing = frame.Base.Minimum,
             Title = frame.BaseTitle,
         };
-        var measured = ValueAxis(values, frame.ValueTitle, frame.ShowsTicks && !hasOwnValues) with { Crossing = hasRows || values.LogBase is not null ? values.Minimum : values.Crossing };
+        var measured = ValueAxis(values, frame.ValueTitle, frame.ShowsTicks && !hasOwnValues) with { Crossing = hasRows || values.LogBase is not null ? values.Minimum : values.Crossing, HasLine = hasOwnValues };
         return Plan.IsOnSide ? Finish(frame, house, measured, basis, null) : Finish(frame, house, basis, measured, null);
     }
 
-    /// <summary>Ticks as lines and words of their own, where readers would put them at other places: along dates and logarithms.</summary>
+    /// <summary>Ticks as words of their own, where readers would put them at other places: along dates and logarithms.</summary>
     private void AddTicks(ImmutableArray<(double At, string Words)> ticks, bool isAlongValues)
     {
         var values = frame.Values!;
-        var (low, high) = isAlongValues ? (frame.Base!.Minimum, frame.Base.Maximum) : (values.Minimum, values.Maximum);
+        var low = isAlongValues ? frame.Base!.Minimum : values.Minimum;
         var name = isAlongValues ? "Ticks of the values" : "Ticks of the base";
         var isUpright = isAlongValues == Plan.IsOnSide;
-        var lines = ticks.Select(t => isAlongValues ? (From: (double?)t.At, To: (double?)t.At, At: (double?)low, AtEnd: (double?)high) : (From: (double?)low, To: (double?)high, At: (double?)t.At, AtEnd: (double?)t.At));
-        if (isAlongValues) AddBroken(new DrawnSeries(DrawnMark.Point, $"{name}, lines", [], -1), lines, 0.5, ChartPlan.Faint);
         AddPairs(new DrawnSeries(DrawnMark.Point, name, [.. ticks.Select(t => (double?)(isAlongValues ? Inside(t.At) : low))], -1)
         {
             IsHelper = true,
@@ -75,7 +73,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
         AddPairs(new DrawnSeries(DrawnMark.Point, head, edge, -1)
         {
             IsHelper = true,
-            Labels = [.. frame.Base!.Wrapped.Select((w, i) => new DrawnLabel(i, w, Plan.IsOnSide ? LabelPlace.Left : LabelPlace.Below) { Bold = Plan.Highlights && Plan.StandsOut(Plan.Names[i]) })],
+            Labels = [.. frame.Base!.Wrapped.Select((w, i) => new DrawnLabel(i, w, Plan.IsOnSide ? LabelPlace.Left : LabelPlace.Below) { Bold = Plan.Keys[i] is RowName { IsHeading: true } || (Plan.Highlights && Plan.StandsOut(Plan.Names[i])) })],
         }, [.. rows.Select(r => (double?)r)]);
     }
 

@@ -30,6 +30,7 @@ internal sealed class ValueScale
             else foreach (var point in layer.Series.SelectMany(s => s.Points)) Widen(layer.Mark is ChartMark.Intervals or ChartMark.Boxes or ChartMark.Bands ? point.Lower ?? point.Value : point.Value, layer.Mark is ChartMark.Intervals or ChartMark.Boxes or ChartMark.Bands ? point.Upper ?? point.Value : point.Value);
         }
         foreach (var reference in withReferences ? plan.Chart.References.Where(r => !r.IsAtBase) : []) Widen(ValueFormatter.ToDouble(reference.From), ValueFormatter.ToDouble(reference.To ?? reference.From));
+        if (axis.Reaches is { } shared) Widen(shared.Low, shared.High);
         if (double.IsPositiveInfinity(low)) (low, high) = (0, 1);
         var startsAtZero = used.Any(l => l.Mark is ChartMark.Columns or ChartMark.Areas) && !axis.IsLogarithmic;
         if (startsAtZero || (!axis.IsLogarithmic && low > 0 && low < (high - low) * NearZero)) low = Math.Min(low, 0);

@@ -101,7 +101,7 @@ internal static class ReportFile
         diagnostics.AddRange(Accessibility.Find(report).Select(d => report.Settings.IsStrict ? d with { Severity = Severity.Error } : d));
         ReportException.ThrowIfAny(diagnostics);
         diagnostics.AddRange(Block.Within(report.Blocks).OfType<TableBlock>().SelectMany(TableWarnings));
-        diagnostics.AddRange(Block.Within(report.Blocks).OfType<FigureBlock>().Where(f => f.Chart is not null).SelectMany(f => ChartCheck.Find(f.Chart!, report.Language).Select(r => r with { Place = f.Place })));
+        diagnostics.AddRange(Block.Within(report.Blocks).OfType<FigureBlock>().SelectMany(f => f.Charts.SelectMany(c => ChartCheck.Find(c, report.Language)).Distinct().Select(r => r with { Place = f.Place })));
         var fitted = Fitting.Fit(Lowering.Lower(report, numbering, house), house);
         diagnostics.AddRange(fitted.Diagnostics);
         if (fitted.Flow.LeftOut > 0) diagnostics.Add(Diagnostic.Warning(house.Place, $"the report has {fitted.Flow.LeftOut} blocks that the house has no slot for; they are left out", "add a slot `body` to the house, or label what is to be placed"));

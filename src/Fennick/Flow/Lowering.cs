@@ -42,6 +42,8 @@ internal static class Lowering
         private GalleySection section = new(house.Page, []);
 
         /// <summary>How wide the text is here.</summary>
+        private const double PanelShape = 0.72;
+
         private Length textWidth = house.Page.TextWidth;
         private bool breaksColumn;
         private readonly List<(string Slot, GalleySection Section)> slots = [];
@@ -773,7 +775,9 @@ internal static class Lowering
         private void Lower(BlockId id, FigureBlock block)
         {
             var name = block.Label?.Name ?? $"figure {id.Index}";
-            blocks.Add(new GalleyParagraph(StyleRole.Figure, [block.Picture is { } picture ? Place(picture, block, name) : Place(block.Chart!, block, name)]) { Alignment = block.Alignment ?? report.Settings.FigureAlignment });
+            var first = blocks.Count;
+            if (block.Panels is { } panels) Place(panels, block, name);
+            else blocks.Add(new GalleyParagraph(StyleRole.Figure, [block.Picture is { } picture ? Place(picture, block, name) : Place(block.Chart!, block, name)]) { Alignment = block.Alignment ?? report.Settings.FigureAlignment });
             var note = ImmutableArray.CreateBuilder<GalleyInline>();
             if (block.Note is { IsEmpty: false }) Append(note, block.Note, CharacterFormat.Plain);
             AppendSource(note, block.Source);
@@ -782,10 +786,25 @@ internal static class Lowering
             {
                 var above = report.Settings.FigureCaption == CaptionPlace.Above;
                 var caption = Caption(above ? StyleRole.Caption : StyleRole.FigureCaption, language.Words.Figure, numbered, block.Caption);
-                if (above) blocks.Insert(blocks.Count - 1, caption);
+                if (above) blocks.Insert(first, caption);
                 else blocks.Add(caption with { KeepWithNext = hasNote });
             }
             if (hasNote) blocks.Add(new GalleyParagraph(StyleRole.Note, note.ToImmutable()));
+        }
+
+        /// <summary>Charts beside each other, as cells of a table without rules.</summary>
+        private void Place(ChartPanels panels, FigureBlock block, string name)
+        {
+            var title = panels.TitlesIn(language);
+            if (panels.Measured.Length > 0) blocks.Add(new GalleyParagraph(StyleRole.Note, [new GalleyText(panels.Measured)]) { KeepWithNext = true });
+            Place(BoxLook.Panels, title.Length > 0 ? title : name, panels.Columns, 0, [.. panels.Panels.Select((panel, i) => (Action)(() =>
+            {
+                var chart = panel.Title is null ? panel.Chart : panel.Chart with { Subtitle = ChartWords.Of(panel.Title, null, language) };
+                var drawn = Draw(chart, textWidth, block.Height?.Of(textWidth) ?? (chart.LiesOnSide == true ? null : textWidth * PanelShape), block.Place, $"{name} {i + 1}", block.AlternativeText);
+                blocks.Add(new GalleyParagraph(StyleRole.Figure, [(block.IsNative ?? report.Settings.HasNativeCharts) && !ChartCheck.NeedsPicture(chart) ? drawn : drawn.AsPicture(report.PictureTools, block.DotsPerInch ?? report.Settings.FigureDotsPerInch, block.Place)]));
+            }))]);
+            // The caption or the note stands behind the table in place of an empty paragraph.
+            if (block.Caption is { IsEmpty: false } || block.Label is not null || block.Note is { IsEmpty: false } || block.Source is { IsEmpty: false }) blocks.RemoveAt(blocks.Count - 1);
         }
 
         private GalleyInline Place(Chart chart, FigureBlock block, string name)

@@ -6,4 +6,7 @@ internal enum BoxLook
     Summary,
     Note,
     KeyFigures,
+
+    /// <summary>Charts beside each other, with nothing around them.</summary>
+    Panels,
 }

@@ -88,6 +88,7 @@ internal sealed record RulingDesign(Ruling Ruling)
         new(new Ruling("note box")) { FoundId = "NoteBox", FoundName = "Note Box", Left = new TableRule(18, ThemeColour.Accent1), CellMargin = 11, CellPadding = 2 },
         // Gaps between tiles are rules in the colour of the paper.
         new(new Ruling("key figures")) { FoundId = "KeyFigures", FoundName = "Key Figures", Outer = new TableRule(18, ThemeColour.Accent1), Columns = new TableRule(72, ThemeColour.Background), Rows = new TableRule(72, ThemeColour.Background), Fill = ThemeColour.Tint, CellMargin = 9, CellPadding = 6, CellPaddingBelow = 5 },
+        new(new Ruling("panels")) { FoundId = "FigurePanels", FoundName = "Figure Panels", CellMargin = 4 },
     ];
 
     private static string Capital(string name) => char.ToUpperInvariant(name[0]) + name[1..];

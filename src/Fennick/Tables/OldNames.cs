@@ -33,7 +33,7 @@ public static class OldNames
     [Obsolete("`ToLongTable` is now `Detailed`.", error: true)]
     public static Table ToLongTable(this RegressionTable table) => table.Detailed();
 
-    /// <summary>Now <see cref="RegressionFit.PredictedMeans"/>.</summary>
+    /// <summary>Now <see cref="RegressionFit.PredictedMeans(string)"/>.</summary>
     [Obsolete("`AveragePredictions` is now `PredictedMeans`.", error: true)]
     public static IReadOnlyList<AverageEffect> AveragePredictions(this RegressionFit fit, string factor) => fit.PredictedMeans(factor);
 }

@@ -313,6 +313,12 @@ public sealed record RegressionTable : ResultTable<RegressionTable>
         return plan;
     }
 
+    /// <summary>The rows of the terms in order, with their words; a row without a term heads others.</summary>
+    internal IReadOnlyList<(RichText Words, string? Term)> RowsOfTerms() => [.. (this with { Names = RecordLabels() }).Plan().Select(r => (r.Words, r.Term))];
+
+    /// <summary>What the models are called: by their heads, or by numbers.</summary>
+    internal IReadOnlyList<string> HeadsOfModels() => heads.IsEmpty ? [.. fits.Select((_, i) => $"({i + 1})")] : heads;
+
     private bool IsShown(Term term)
     {
         bool Named(ImmutableArray<string> names) => names.Contains(term.Name) || names.Contains(term.Variable);

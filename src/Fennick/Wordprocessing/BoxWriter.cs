@@ -35,7 +35,7 @@ internal static class BoxWriter
                 using (xml.Element("w:tr"u8))
                 {
                     // A box may be longer than a page; tiles never are.
-                    if (box.Look == BoxLook.KeyFigures) xml.Raw("<w:trPr><w:cantSplit/></w:trPr>"u8);
+                    if (box.Look is BoxLook.KeyFigures or BoxLook.Panels) xml.Raw("<w:trPr><w:cantSplit/></w:trPr>"u8);
                     foreach (var blocks in row)
                     {
                         using (xml.Element("w:tc"u8))

@@ -73,8 +73,7 @@ internal sealed class ChartAxisWriter(Utf8XmlWriter xml, ChartDrawing drawing, C
             xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/>"u8);
             xml.Raw(axis.HasLabels ? "<c:tickLblPos val=\"low\"/>"u8 : "<c:tickLblPos val=\"none\"/>"u8);
             ink.Stroke(axis.HasLine ? ChartPlan.Muted : null, 0.75);
-            // Level words may break into lines; those of which some are left out may not.
-            if (axis.LabelEach == 1) xml.Raw("<c:txPr><a:bodyPr rot=\"0\" vert=\"horz\"/><a:lstStyle/><a:p><a:pPr><a:defRPr/></a:pPr><a:endParaRPr/></a:p></c:txPr>"u8);
+            xml.Raw("<c:txPr><a:bodyPr rot=\"0\" vert=\"horz\"/><a:lstStyle/><a:p><a:pPr><a:defRPr/></a:pPr><a:endParaRPr/></a:p></c:txPr>"u8);
             Number("c:crossAx"u8, cross);
             if (ValueAxis.LogBase is null) xml.Raw("<c:crosses val=\"autoZero\"/>"u8);
             else Decimal("c:crossesAt"u8, ValueAxis.Minimum);
@@ -87,7 +86,7 @@ internal sealed class ChartAxisWriter(Utf8XmlWriter xml, ChartDrawing drawing, C
                 return;
             }
             xml.Raw("<c:auto val=\"0\"/><c:lblAlgn val=\"ctr\"/><c:lblOffset val=\"50\"/>"u8);
-            Number("c:tickLblSkip"u8, axis.LabelEach);
+            Number("c:tickLblSkip"u8, 1);
             xml.Raw("<c:noMultiLvlLbl val=\"1\"/>"u8);
         }
     }

@@ -78,15 +78,32 @@ internal sealed class ChartInk(Utf8XmlWriter xml, HouseDesign house, double poin
         }
     }
 
-    /// <summary>The title of a chart: a bold line, a plain one, or both.</summary>
+    /// <summary>The title of a chart on one line: what is bold, what is plain, or both.</summary>
     public void Title(string? bold, string? plain, string language)
     {
         using (xml.Element("c:tx"u8))
         using (xml.Element("c:rich"u8))
         {
             xml.Raw("<a:bodyPr rot=\"0\" vert=\"horz\"/><a:lstStyle/>"u8);
-            if (bold is not null) Paragraph(bold, language, null, true, "l"u8);
-            if (plain is not null) Paragraph(plain, language, null, false, "l"u8);
+            using (xml.Element("a:p"u8))
+            {
+                using (xml.Element("a:pPr"u8))
+                {
+                    xml.Attribute("algn"u8, "l"u8);
+                    RunProperties("a:defRPr"u8, null, null, bold is not null);
+                }
+                if (bold is not null) Run(plain is null ? bold : $"{bold}: ", language, null, true);
+                if (plain is not null) Run(plain, language, null, false);
+            }
+        }
+    }
+
+    private void Run(string words, string language, DrawnColour? colour, bool bold)
+    {
+        using (xml.Element("a:r"u8))
+        {
+            RunProperties("a:rPr"u8, language, colour, bold);
+            xml.TextElement("a:t"u8, words);
         }
     }
 
@@ -99,11 +116,7 @@ internal sealed class ChartInk(Utf8XmlWriter xml, HouseDesign house, double poin
                 if (!alignment.IsEmpty) xml.Attribute("algn"u8, alignment);
                 RunProperties("a:defRPr"u8, null, colour, bold);
             }
-            using (xml.Element("a:r"u8))
-            {
-                RunProperties("a:rPr"u8, language, colour, bold);
-                xml.TextElement("a:t"u8, line);
-            }
+            Run(line, language, colour, bold);
         }
     }
 
