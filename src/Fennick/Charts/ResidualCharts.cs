@@ -22,7 +22,7 @@ public static class ResidualCharts
         return ChartPanels.Of(
             (null, Cloud(fitted, [.. residuals.Select(r => (double?)r)]).ReferenceLine(0).Titled("Fitted value", "Residual")),
             (null, Cloud(quantiles, [.. sorted.Select(s => (double?)s)]).Over(Chart.Lines(ends, q => q, q => q)).Titled("Normal quantile", "Standardised residual")),
-            (null, Cloud(fitted, [.. standardised.Select(s => s is { } value ? Math.Sqrt(Math.Abs(value)) : (double?)null)]).Titled("Fitted value", "Root of |standardised residual|")),
+            (null, Cloud(fitted, [.. standardised.Select(s => s is { } value ? Math.Sqrt(Math.Abs(value)) : (double?)null)]).Titled("Fitted value", "Root of the absolute standardised residual")),
             (null, Cloud(leverage, standardised).ReferenceLine(0).Titled("Leverage", "Standardised residual"))) with { PerRow = 2 };
     }
 

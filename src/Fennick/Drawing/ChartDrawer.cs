@@ -118,7 +118,7 @@ internal sealed class ChartDrawer
             var left = Math.Max(tickWidth, ends is { HasLeft: true } ? ends.Left : 0);
             var across = new BaseScale(plan, text, chart.BaseAxis).Fit(width - left - right, isOnSide: false);
             if (across.OverhangsLeft > left) left = Math.Min(across.OverhangsLeft, width * 0.2);
-            if (across.OverhangsRight > right) right = Math.Min(across.OverhangsRight, width * 0.2);
+            if (across.OverhangsRight > right) right = Math.Min(across.OverhangsRight + 2, width * 0.2);
             lines = across.Lines;
             var plot = new Area(left, top + above, width - left - right, Math.Max(text.Line, height - top - above - bottomTitle - (across.HasLabels ? (lines * text.Line) + Space : Space)));
             var title = chart.BaseAxis.Title.Length > 0 && text.Width(chart.BaseAxis.Title) is var w ? new DrawnText(chart.BaseAxis.Title, Math.Max(0, Math.Min(plot.Left + ((plot.Width - w) / 2), width - w)), height - text.Line, w) : null;

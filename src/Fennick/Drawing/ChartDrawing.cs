@@ -60,6 +60,12 @@ internal sealed record ChartDrawing
     /// <summary>The colour of its words.</summary>
     public required DrawnColour Ink { get; init; }
 
+    /// <summary>The grey of axes and of what does not stand out.</summary>
+    public required DrawnColour Muted { get; init; }
+
+    /// <summary>The grey of lines that help the eye.</summary>
+    public required DrawnColour Faint { get; init; }
+
     /// <summary>The text of a value of a series.</summary>
     public string Text(DrawnSeries series, double value) => ValueFormatter.Format(value, series.Format, Language);
 }

@@ -22,6 +22,8 @@ internal enum ChartForm
 internal sealed class ChartPlan
 {
     private const int MostNumbersAsNames = 40;
+    private const double MutedLightness = 0.56;
+    private const double FaintLightness = 0.85;
 
     private readonly HouseDesign design;
     private readonly Dictionary<object, int> places = [];
@@ -46,6 +48,8 @@ internal sealed class ChartPlan
         Form = marks.Contains(ChartMark.Slices) ? ChartForm.Slices
             : marks.Contains(ChartMark.Columns) && marks.IsSubsetOf([ChartMark.Columns, ChartMark.Lines, ChartMark.Points, ChartMark.Intervals, ChartMark.Dashes, ChartMark.Areas]) && (!IsOnSide || !DrawsAcross) ? ChartForm.Names
             : IsOnSide || marks.Contains(ChartMark.Steps) || hasTimes || isDateOutside || (isOfNumbers && (!IsOfDates || marks.Contains(ChartMark.Points))) || marks.Overlaps([ChartMark.Boxes, ChartMark.Violins]) || chart.Layers.Any(l => l.IsFaint && l.Mark == ChartMark.Points) ? ChartForm.Points : ChartForm.Names;
+        // What names nothing mutes nothing: the writer is told.
+        highlighted.IntersectWith(Names.Concat(chart.Layers.SelectMany(l => l.Series).Select(NameOf)));
         foreach (var series in chart.Layers.OrderBy(l => l.IsPartOfAnother).SelectMany(l => l.Series)) seriesPlaces.TryAdd(NameOf(series), seriesPlaces.Count);
     }
 
@@ -128,10 +132,16 @@ internal sealed class ChartPlan
     public DrawnColour InkOn(DrawnColour fill) => Colour.Contrast(fill.Rgb, Colour.White) >= Colour.Contrast(fill.Rgb, Ink.Rgb) ? Paper : Ink;
 
     /// <summary>The grey of what does not stand out.</summary>
-    public static DrawnColour Muted { get; } = new(new Colour(0x8F, 0x8F, 0x8F), ThemeColour.Text, 44_000, 56_000);
+    public DrawnColour Muted => Grey(MutedLightness);
 
     /// <summary>The grey of lines that help the eye.</summary>
-    public static DrawnColour Faint { get; } = new(new Colour(0xD9, 0xD9, 0xD9), ThemeColour.Text, 15_000, 85_000);
+    public DrawnColour Faint => Grey(FaintLightness);
+
+    private DrawnColour Grey(double lightness)
+    {
+        var form = SeriesColour.Of(ThemeColour.Text, Colour.Parse(design.Colours[ThemeColour.Text])!.Value, lightness, 0);
+        return new DrawnColour(form.Seen, ThemeColour.Text, form.Modulation, form.Offset);
+    }
 
     /// <summary>The colour of words.</summary>
     public DrawnColour Ink => new(Colour.Parse(design.Colours[ThemeColour.Text])!.Value, ThemeColour.Text);

@@ -15,6 +15,9 @@ internal sealed class ChartSvg
     private const double BaseSpace = 4.5;
     private const double KeyWidth = 9;
 
+    // Letters at the very edge would be cut.
+    private const double Edge = 1.5;
+
     private static readonly CultureInfo Plain = CultureInfo.InvariantCulture;
 
     private readonly StringBuilder svg = new();
@@ -27,7 +30,7 @@ internal sealed class ChartSvg
 
     private string Write(string description)
     {
-        svg.Append(Plain, $"<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{N(drawing.Width)}pt\" height=\"{N(drawing.Height)}pt\" viewBox=\"0 0 {N(drawing.Width)} {N(drawing.Height)}\" font-family=\"{Escaped(FontAlternatives.ListOf(drawing.Family))}\" font-size=\"{N(drawing.TextSize)}\">");
+        svg.Append(Plain, $"<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{N(drawing.Width)}pt\" height=\"{N(drawing.Height)}pt\" viewBox=\"{N(-Edge)} 0 {N(drawing.Width + (2 * Edge))} {N(drawing.Height)}\" font-family=\"{Escaped(FontAlternatives.ListOf(drawing.Family))}\" font-size=\"{N(drawing.TextSize)}\">");
         svg.Append(Plain, $"<desc>{Escaped(description)}</desc>");
         if (drawing.Across is not null)
         {
@@ -86,7 +89,7 @@ internal sealed class ChartSvg
         foreach (var (at, _) in axis.Ticks)
         {
             var place = isAcross ? AlongX(axis, at) : AlongY(axis, at);
-            Line(isAcross ? [(place, Plot.Top), (place, Plot.Bottom)] : [(Plot.Left, place), (Plot.Right, place)], ChartPlan.Faint, 0.5, 0, isFlat: true);
+            Line(isAcross ? [(place, Plot.Top), (place, Plot.Bottom)] : [(Plot.Left, place), (Plot.Right, place)], drawing.Faint, 0.5, 0, isFlat: true);
         }
     }
 
@@ -97,7 +100,7 @@ internal sealed class ChartSvg
         {
             var zero = isBase ? ValueAxis.LogBase is null ? Math.Clamp(0, ValueAxis.Minimum, ValueAxis.Maximum) : ValueAxis.Minimum : 0;
             var at = isAcross ? AlongY(drawing.Up!, zero) : AlongX(drawing.Across!, zero);
-            Line(isAcross ? [(Plot.Left, at), (Plot.Right, at)] : [(at, Plot.Top), (at, Plot.Bottom)], ChartPlan.Muted, 0.75, 0, isFlat: true);
+            Line(isAcross ? [(Plot.Left, at), (Plot.Right, at)] : [(at, Plot.Top), (at, Plot.Bottom)], drawing.Muted, 0.75, 0, isFlat: true);
         }
         if (axis.Title is { } title) Words(title.Words, title.Left, title.Top + (drawing.TextSize * Ascent), "start", null);
         if (!axis.HasLabels) return;
@@ -161,7 +164,7 @@ internal sealed class ChartSvg
             var (from, to) = Stack(series, i);
             var (x1, y1) = At(series, i, Clipped(from));
             var (x2, y2) = At(series, i, Clipped(to));
-            var fill = series.Own.GetValueOrDefault(i, series.Fill ?? ChartPlan.Muted);
+            var fill = series.Own.GetValueOrDefault(i, series.Fill ?? drawing.Muted);
             if (drawing.IsOnSide) Rectangle(Math.Min(x1, x2), y1 + start, Math.Abs(x2 - x1), breadth, fill);
             else Rectangle(x1 + start, Math.Min(y1, y2), breadth, Math.Abs(y2 - y1), fill);
             if (series.Limits is { } limits) Limit(series, limits, i, start + (breadth / 2));
@@ -200,7 +203,7 @@ internal sealed class ChartSvg
             if (series.Values[i] is not { } value) continue;
             var (x, y) = At(series, i, value);
             var size = series.Sizes.IsEmpty ? series.ShapePoints : Math.Sqrt(series.Sizes[i]) * Math.Min(Plot.Width, Plot.Height) * 0.15;
-            Mark(series.Shape, x, y, size / 2, series.Own.GetValueOrDefault(i, series.Fill ?? ChartPlan.Muted));
+            Mark(series.Shape, x, y, size / 2, series.Own.GetValueOrDefault(i, series.Fill ?? drawing.Muted));
         }
     }
 
@@ -209,7 +212,7 @@ internal sealed class ChartSvg
             .. Runs(lower).SelectMany(r => r).Select(i => At(lower, i, lower.Values[i]!.Value)),
             .. Runs(upper).SelectMany(r => r).Reverse().Select(i => At(upper, i, upper.Values[i]!.Value)),
         ],
-        (upper.Line ?? ChartPlan.Muted) with { Opacity = 0.16 });
+        (upper.Line ?? drawing.Muted) with { Opacity = 0.16 });
 
     /// <summary>The values without gaps between them.</summary>
     private static IEnumerable<int[]> Runs(DrawnSeries series)
@@ -352,8 +355,11 @@ internal sealed class ChartSvg
         foreach (var (line, i) in words.Split('\n').Select((l, i) => (l, i))) Words(line, x, top + (drawing.TextSize * ((i * LineHeight) + Ascent + 0.12)), anchor, colour, bold);
     }
 
-    private void Words(string words, double x, double y, string anchor, DrawnColour? colour, bool bold = false) =>
+    private void Words(string words, double x, double y, string anchor, DrawnColour? colour, bool bold = false)
+    {
+        if (words.Length == 0) return;
         svg.Append(Plain, $"<text x=\"{N(x)}\" y=\"{N(y)}\"{(anchor == "start" ? "" : $" text-anchor=\"{anchor}\"")}{(bold ? " font-weight=\"bold\"" : "")} fill=\"#{(colour ?? drawing.Ink).Rgb}\">{Escaped(words)}</text>");
+    }
 
     private static string Fill(DrawnColour colour) => colour.Opacity < 1 ? $"fill=\"#{colour.Rgb}\" fill-opacity=\"{N(colour.Opacity)}\"" : $"fill=\"#{colour.Rgb}\"";
 

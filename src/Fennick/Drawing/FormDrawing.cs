@@ -48,6 +48,8 @@ internal abstract class FormDrawing(ChartPlan plan, ChartText text, Language lan
         Hole = Chart.Hole,
         Language = language,
         Ink = plan.Ink,
+        Muted = plan.Muted,
+        Faint = plan.Faint,
     };
 
     /// <summary>Adds a column to the data; the result is its number.</summary>

@@ -173,7 +173,7 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
     {
         if (!Plan.Highlights || !Plan.Names.Any(Plan.StandsOut)) return drawn;
         var own = Plan.Names.Select((n, i) => (n, i)).Where(p => Plan.StandsOut(p.n)).ToImmutableDictionary(p => p.i, _ => Plan.ColourAt(0));
-        return drawn with { Fill = ChartPlan.Muted, Own = own };
+        return drawn with { Fill = Plan.Muted, Own = own };
     }
 
     /// <summary>Adds a series with its column of data and its words.</summary>
@@ -254,7 +254,7 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
             else if (reference.To is not null && isBehind)
             {
                 Series.Add(Constant($"{name}, from", from, count, DrawnMark.Area) with { IsStacked = true });
-                Series.Add(Constant($"{name}, width", ValueFormatter.ToDouble(reference.To) - from, count, DrawnMark.Area) with { IsStacked = true, Fill = ChartPlan.Muted with { Opacity = SpanOpacity * 1.5 } });
+                Series.Add(Constant($"{name}, width", ValueFormatter.ToDouble(reference.To) - from, count, DrawnMark.Area) with { IsStacked = true, Fill = Plan.Muted with { Opacity = SpanOpacity * 1.5 } });
                 if (reference.Words.Length > 0) Series.Add(Constant(name, (from + ValueFormatter.ToDouble(reference.To)) / 2, count, DrawnMark.Line) with { Labels = [new DrawnLabel(count - 1, reference.Words, LabelPlace.Right) { Aside = hasColumns ? 0.5 / count : 0 }] });
             }
         }
@@ -280,7 +280,7 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
         }
         if (!isBehind) return;
         var inside = Enumerable.Range(0, Plan.Keys.Length).Select(i => i >= Math.Min(first, last) && i <= Math.Max(first, last) ? values.Maximum : (double?)null).ToImmutableArray();
-        Series.Add(new DrawnSeries(DrawnMark.Area, name, inside, Column(name, inside.Cast<object?>())) { IsHelper = true, IsStacked = true, Fill = ChartPlan.Muted with { Opacity = SpanOpacity * 1.5 } });
+        Series.Add(new DrawnSeries(DrawnMark.Area, name, inside, Column(name, inside.Cast<object?>())) { IsHelper = true, IsStacked = true, Fill = Plan.Muted with { Opacity = SpanOpacity * 1.5 } });
         if (reference.Words.Length == 0) return;
         var middle = Enumerable.Range(0, Plan.Keys.Length).Select(i => i == (first + last) / 2 ? values.Maximum : (double?)null).ToImmutableArray();
         Series.Add(new DrawnSeries(DrawnMark.Line, $"{name}, label", middle, Column($"{name}, label", middle.Cast<object?>())) { IsHelper = true, Labels = [new DrawnLabel((first + last) / 2, reference.Words, LabelPlace.Above)] });

@@ -92,7 +92,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
             var aside = isBeside ? Aside(Plan.PlaceOf(series)) : 0;
             var places = points.Select((p, i) => hasRows ? Place(Plan.PlaceOf(p.At)) + (layer.IsFaint && layer.Mark == ChartMark.Points ? Distributions.Aside(i) : 0) - (Plan.IsOnSide ? aside : -aside) : BaseValue.Number(p.At)).ToArray();
             var values = points.Select(p => p.Value).ToImmutableArray();
-            var colour = layer is { IsFaint: true, Mark: ChartMark.Intervals } ? ChartPlan.Muted : Plan.ColourOf(series);
+            var colour = layer is { IsFaint: true, Mark: ChartMark.Intervals } ? Plan.Muted : Plan.ColourOf(series);
             var drawn = new DrawnSeries(DrawnMark.Point, HeadOf(series), values, -1) { Code = NumbersOf().Code, Format = NumbersOf().Format, IsInLegend = IsNamed(layer, series, frame) };
             switch (layer.Mark)
             {
@@ -169,7 +169,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
         if (Plan.Highlights && hasRows && Plan.Names.Any(Plan.StandsOut))
         {
             var own = points.Select((p, i) => (Name: Plan.Names[Plan.PlaceOf(p.At)], i)).Where(p => Plan.StandsOut(p.Name)).ToImmutableDictionary(p => p.i, _ => Plan.ColourAt(Plan.PlaceOf(series)));
-            drawn = drawn with { Fill = ChartPlan.Muted, Own = own };
+            drawn = drawn with { Fill = Plan.Muted, Own = own };
         }
         var labels = NotesOf(series, [.. points.Select(p => p.At)]).ToBuilder();
         if (Chart.ShowsValues && !layer.IsFaint)
@@ -211,7 +211,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
         foreach (var isOwn in Plan.Highlights && Plan.Names.Any(Plan.StandsOut) ? new[] { false, true } : [false])
         {
             var own = points.Zip(places).Where(p => isOwn == (Plan.Highlights && Plan.StandsOut(Plan.Names[Plan.PlaceOf(p.First.At)]))).ToArray();
-            AddBroken(drawn with { Name = isOwn ? $"{drawn.Name}, highlighted" : drawn.Name }, own.Select(p => (From: (double?)frame.Values!.Crossing, To: p.First.Value, At: (double?)p.Second, AtEnd: (double?)p.Second)), thickness, Plan.Highlights && Plan.Names.Any(Plan.StandsOut) ? isOwn ? Plan.ColourAt(0) : ChartPlan.Muted : colour);
+            AddBroken(drawn with { Name = isOwn ? $"{drawn.Name}, highlighted" : drawn.Name }, own.Select(p => (From: (double?)frame.Values!.Crossing, To: p.First.Value, At: (double?)p.Second, AtEnd: (double?)p.Second)), thickness, Plan.Highlights && Plan.Names.Any(Plan.StandsOut) ? isOwn ? Plan.ColourAt(0) : Plan.Muted : colour);
             Series[^1] = Series[^1] with { IsInLegend = drawn.IsInLegend && !isOwn, IsHelper = false };
         }
         var labels = NotesOf(series, [.. points.Select(p => p.At)]).ToBuilder();
@@ -269,7 +269,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
                 var at = reference.IsAtBase ? hasRows ? Place(Plan.PlaceOf(end)) : BaseValue.Number(end) : ValueFormatter.ToDouble(end);
                 if (reference.IsAtBase && hasRows && Plan.PlaceOf(end) < 0) continue;
                 var name = reference.Words.Length > 0 ? reference.Words : "Reference";
-                var line = new DrawnSeries(DrawnMark.Point, name, reference.IsAtBase ? [low, high] : [at, at], -1) { IsHelper = true, Line = reference.To is null ? Plan.Ink : ChartPlan.Muted, LinePoints = reference.To is null ? ThinPoints : 0.75, Dash = 1 };
+                var line = new DrawnSeries(DrawnMark.Point, name, reference.IsAtBase ? [low, high] : [at, at], -1) { IsHelper = true, Line = reference.To is null ? Plan.Ink : Plan.Muted, LinePoints = reference.To is null ? ThinPoints : 0.75, Dash = 1 };
                 var isLabelled = reference.Words.Length > 0 && ReferenceEquals(end, reference.To ?? reference.From);
                 var isUpright = reference.IsAtBase != Plan.IsOnSide;
                 if (isLabelled) line = line with { Labels = [new DrawnLabel(1, reference.Words, isUpright ? LabelPlace.Above : LabelPlace.Right)] };

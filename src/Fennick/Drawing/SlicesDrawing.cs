@@ -23,7 +23,7 @@ internal sealed class SlicesDrawing(ChartPlan plan, ChartText text, Language lan
         string Amount(double value) => share is null ? own.Text(value, Language) : share.Text(value / total, Language);
         _ = Column(Chart.BaseAxis.Title.Length > 0 ? Chart.BaseAxis.Title : "Part", Plan.Names);
         var labels = values.Select((v, i) => v is { } value and > 0 ? new DrawnLabel(i, isRing ? Amount(value) : $"{Plan.Names[i]}\n{Amount(value)}", LabelPlace.OutsideEnd) { Colour = isRing ? Plan.InkOn(ColourOf(i)) : null } : null).OfType<DrawnLabel>();
-        var side = Math.Min(frame.Plot.Height - ((isRing ? 0 : 3) * Text.Line), frame.Plot.Width * 0.5);
+        var side = Math.Min(frame.Plot.Height - ((isRing ? 0 : 5.4) * Text.Line), frame.Plot.Width * 0.5);
         var plot = new Area((frame.Width - side) / 2, frame.Plot.Top + ((frame.Plot.Height - side) / 2), side, side);
         Series.Add(new DrawnSeries(DrawnMark.Slice, HeadOf(series), values, Column(HeadOf(series), values.Cast<object?>(), own.Code))
         {
@@ -38,7 +38,7 @@ internal sealed class SlicesDrawing(ChartPlan plan, ChartText text, Language lan
 
     private DrawnColour ColourOf(int index)
     {
-        if (Plan.Highlights) return Plan.StandsOut(Plan.Names[index]) ? Plan.ColourAt(0) : ChartPlan.Muted;
+        if (Plan.Highlights) return Plan.StandsOut(Plan.Names[index]) ? Plan.ColourAt(0) : Plan.Muted;
         var colour = Plan.ColourAt(index);
         return index < SeriesPalette.Count ? colour : colour with { Opacity = LightestOpacity };
     }

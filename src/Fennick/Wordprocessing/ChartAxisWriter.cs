@@ -72,7 +72,7 @@ internal sealed class ChartAxisWriter(Utf8XmlWriter xml, ChartDrawing drawing, C
             WriteFormat(axis);
             xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/>"u8);
             xml.Raw(axis.HasLabels ? "<c:tickLblPos val=\"low\"/>"u8 : "<c:tickLblPos val=\"none\"/>"u8);
-            ink.Stroke(axis.HasLine ? ChartPlan.Muted : null, 0.75);
+            ink.Stroke(axis.HasLine ? drawing.Muted : null, 0.75);
             xml.Raw("<c:txPr><a:bodyPr rot=\"0\" vert=\"horz\"/><a:lstStyle/><a:p><a:pPr><a:defRPr/></a:pPr><a:endParaRPr/></a:p></c:txPr>"u8);
             Number("c:crossAx"u8, cross);
             if (ValueAxis.LogBase is null) xml.Raw("<c:crosses val=\"autoZero\"/>"u8);
@@ -108,13 +108,13 @@ internal sealed class ChartAxisWriter(Utf8XmlWriter xml, ChartDrawing drawing, C
             using (xml.Element("c:axPos"u8)) xml.Attribute("val"u8, side);
             if (axis.HasLines)
             {
-                using (xml.Element("c:majorGridlines"u8)) ink.Stroke(ChartPlan.Faint, 0.5);
+                using (xml.Element("c:majorGridlines"u8)) ink.Stroke(drawing.Faint, 0.5);
             }
             WriteTitle(axis);
             WriteFormat(axis);
             xml.Raw("<c:majorTickMark val=\"none\"/><c:minorTickMark val=\"none\"/>"u8);
             xml.Raw(!axis.HasLabels ? "<c:tickLblPos val=\"none\"/>"u8 : crossesAtEnd ? "<c:tickLblPos val=\"nextTo\"/>"u8 : "<c:tickLblPos val=\"low\"/>"u8);
-            ink.Stroke(axis.HasLine ? ChartPlan.Muted : null, 0.75);
+            ink.Stroke(axis.HasLine ? drawing.Muted : null, 0.75);
             Number("c:crossAx"u8, cross);
             if (crossing is { } at) Decimal("c:crossesAt"u8, at);
             else xml.Raw(crossesAtEnd ? "<c:crosses val=\"max\"/>"u8 : "<c:crosses val=\"autoZero\"/>"u8);
