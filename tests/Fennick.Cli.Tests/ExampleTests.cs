@@ -125,6 +125,7 @@ public sealed class ExampleTests : IDisposable
 
     [Theory]
     [InlineData("batches.md")]
+    [InlineData("charts.md")]
     [InlineData("library.md")]
     [InlineData("statistics.md")]
     [InlineData("tables.md")]
@@ -134,13 +135,17 @@ public sealed class ExampleTests : IDisposable
         var page = File.ReadAllText(Repository.PathOf("docs", name));
         string All(string info) => string.Concat(Regex.Matches(page, $"^```{info}\n(.*?)^```\n", RegexOptions.Multiline | RegexOptions.Singleline).Select(m => m.Groups[1].Value));
         CopySurvey();
-        var projects = string.Concat((name == "batches.md" ? [.. Core, "Fennick.Manuscripts", "Fennick.Batches"] : name == "statistics.md" ? [.. Core, "Fennick.Data.Frames"] : Core).Select(p => $"#:project {Repository.PathOf("src", p)}\n"));
+        var projects = string.Concat((name == "batches.md" ? [.. Core, "Fennick.Manuscripts", "Fennick.Batches"] : name == "statistics.md" ? [.. Core, "Fennick.Data.Frames"] : name == "charts.md" ? [.. Core, "Fennick.Plots"] : Core).Select(p => $"#:project {Repository.PathOf("src", p)}\n"));
         folder.Write("page.cs", projects + All("csharp"));
         var run = Command.Run("dotnet", ["run", "page.cs"], folder.Path);
         Assert.True(run.ExitCode == 0, run.Output + run.Errors);
         Assert.Equal(All("text"), run.Output);
         foreach (var document in Directory.GetFiles(folder.Path, "*.docx")) WordClean.Check(document);
         if (name == "batches.md") Assert.Equal(15, new[] { "coldbrook", "reports" }.Sum(f => Directory.GetFiles(folder.File(f), "*.docx", SearchOption.AllDirectories).Length));
+        // The pictures beside the calls are what the calls make.
+        var pictures = Regex.Matches(page, @"\]\((charts/[a-z-]+\.svg)\)").Select(m => m.Groups[1].Value).ToArray();
+        Assert.Equal(name == "charts.md" ? 20 : 0, pictures.Length);
+        foreach (var picture in pictures) Assert.Equal(File.ReadAllText(folder.File(picture)), File.ReadAllText(Repository.PathOf("docs", picture)));
         if (name == "library.md") Assert.Equal("Tables\u00A01–3 show the same; The second is number 2.", Docx.Open(folder.File("references.docx")).Paragraphs[1]);
     }
 

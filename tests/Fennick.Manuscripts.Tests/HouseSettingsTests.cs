@@ -309,6 +309,6 @@ public sealed class HouseSettingsTests : IDisposable
         Assert.Contains(docx.Names, n => n.EndsWith(".svg", StringComparison.Ordinal));
         var extent = docx.Body.Descendants(Wp + "extent").Single();
         Assert.Equal(0.4 * 12.4, (long)extent.Attribute("cx")! / 360_000.0, 0.01);
-        Assert.Throws<ReportException>(() => Picture.Read(folder.File("lark.svg")));
+        Assert.NotNull(Picture.Read(folder.File("lark.svg")));
     }
 }

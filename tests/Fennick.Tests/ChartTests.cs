@@ -365,6 +365,12 @@ public sealed class ChartTests : IDisposable
         Assert.Contains("Amber 33%; Dusk 33%; Heath 33%", Regex.Replace(Words(Kinds["parts"]()), @": (?=\d)", " ").Replace(". ", "; ", StringComparison.Ordinal), StringComparison.Ordinal);
     }
 
+    [Theory]
+    [InlineData("de-DE", "Säulendiagramm: Honey per hive (kg), Base. Amber 24,4.")]
+    [InlineData("pl-PL", "Wykres kolumnowy: Honey per hive (kg), Base. Amber 24,4.")]
+    public void They_are_in_the_language_of_the_report(string language, string words) =>
+        Assert.Equal(words, (string)Save(Chart.Columns([("Amber", 24.4)], p => p.Item1, p => p.Item2), language: language).Docx.Body.Descendants(Docx.Wp + "docPr").Single().Attribute("descr")!);
+
     [Fact]
     public void Estimates_stand_in_the_order_and_with_the_labels_of_their_table()
     {
