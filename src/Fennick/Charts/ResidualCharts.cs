@@ -23,7 +23,8 @@ public static class ResidualCharts
             (null, Cloud(fitted, [.. residuals.Select(r => (double?)r)]).ReferenceLine(0).Titled("Fitted value", "Residual")),
             (null, Cloud(quantiles, [.. sorted.Select(s => (double?)s)]).Over(Chart.Lines(ends, q => q, q => q)).Titled("Normal quantile", "Standardised residual")),
             (null, Cloud(fitted, [.. standardised.Select(s => s is { } value ? Math.Sqrt(Math.Abs(value)) : (double?)null)]).Titled("Fitted value", "Root of the absolute standardised residual")),
-            (null, Cloud(leverage, standardised).ReferenceLine(0).Titled("Leverage", "Standardised residual"))) with { PerRow = 2 };
+            (null, Cloud(leverage, standardised).ReferenceLine(0).Titled("Leverage", "Standardised residual"))) with
+        { PerRow = 2 };
     }
 
     private static Chart Cloud(IReadOnlyList<double> x, IReadOnlyList<double?> y) => Chart.Points(x.Zip(y), p => p.First, p => p.Second) is var chart ? chart with { Layers = [.. chart.Layers.Select(l => l with { IsFaint = true })] } : chart;

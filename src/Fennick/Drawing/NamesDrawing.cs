@@ -247,7 +247,10 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
             {
                 Series.Add(Constant(name, from, count, DrawnMark.Line) with
                 {
-                    Line = Plan.Ink, LinePoints = ThinPoints, Dash = 1, ReachesEdges = hasColumns,
+                    Line = Plan.Ink,
+                    LinePoints = ThinPoints,
+                    Dash = 1,
+                    ReachesEdges = hasColumns,
                     Labels = reference.Words.Length == 0 ? [] : [new DrawnLabel(count - 1, reference.Words, LabelPlace.Right) { Aside = hasColumns ? 0.5 / count : 0 }],
                 });
             }

@@ -1,9 +1,9 @@
-using Fennick.Styles;
 using System.Globalization;
 using System.Text;
 using System.Xml;
 using System.Xml.Linq;
 using Fennick.Pictures;
+using Fennick.Styles;
 
 namespace Fennick.Houses;
 

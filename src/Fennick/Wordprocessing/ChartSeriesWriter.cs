@@ -125,7 +125,13 @@ internal sealed class ChartSeriesWriter(Utf8XmlWriter xml, ChartDrawing drawing,
             {
                 xml.Attribute("val"u8, at switch
                 {
-                    LabelPlace.Left => "l"u8, LabelPlace.Right => "r"u8, LabelPlace.Above => series.Mark == DrawnMark.Bar ? "outEnd"u8 : "t"u8, LabelPlace.Below => "b"u8, LabelPlace.Centre => "ctr"u8, LabelPlace.InsideEnd => "inEnd"u8, _ => "outEnd"u8,
+                    LabelPlace.Left => "l"u8,
+                    LabelPlace.Right => "r"u8,
+                    LabelPlace.Above => series.Mark == DrawnMark.Bar ? "outEnd"u8 : "t"u8,
+                    LabelPlace.Below => "b"u8,
+                    LabelPlace.Centre => "ctr"u8,
+                    LabelPlace.InsideEnd => "inEnd"u8,
+                    _ => "outEnd"u8,
                 });
             }
         }
