@@ -1,4 +1,4 @@
-// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|houses|batches]
+// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|charts|houses|batches]
 using Fennick.Bench;
 
 return args switch
@@ -6,6 +6,7 @@ return args switch
     [] or ["write"] => WritingBenchmark.Run(),
     ["statistics"] => StatisticsBenchmark.Run(),
     ["tables"] => TablesBenchmark.Run(),
+    ["charts"] => ChartsBenchmark.Run(),
     ["houses"] => HousesBenchmark.Run(),
     ["batches"] => BatchBenchmark.Run(),
     _ => Unknown(args[0]),
@@ -13,6 +14,6 @@ return args switch
 
 static int Unknown(string name)
 {
-    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, houses, batches");
+    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, charts, houses, batches");
     return 2;
 }

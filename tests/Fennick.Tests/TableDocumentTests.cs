@@ -148,6 +148,25 @@ public sealed class TableDocumentTests : IDisposable
     }
 
     [Fact]
+    public void A_heat_table_is_shaded_by_its_numbers_and_its_words_can_be_read()
+    {
+        var cells = from v in new[] { "Alderwick", "Dunmarsh" } from s in new[] { 2024, 2025 } select (v, s);
+        var docx = Save(new Report().Add(HeatTable.Of(cells.Take(3), c => c.v, c => c.s, c => c.v.Length + c.s - 2024).Format("0.0").Heads("Valley", "Season"), caption: "Honey"));
+        Assert.Equal([["", "Season"], ["Valley", "2024", "2025"], ["Alderwick", "9.0", "10.0"], ["Dunmarsh", "8.0", ""]], docx.Tables[0]);
+        string? Fill(int row, int column) => (string?)Cell(docx, 0, row, column).Descendants(W + "shd").SingleOrDefault()?.Attribute(W + "fill");
+        // The least number stands on the paper, the greatest on the accent, and the one between on the middle of both.
+        Assert.Equal(("FFFFFF", "2B6E5E", "95B6AE"), (Fill(3, 1), Fill(2, 2), Fill(2, 1)));
+        Assert.Null(Fill(3, 2));
+        Assert.Equal("FFFFFF", (string?)Cell(docx, 0, 2, 2).Descendants(W + "color").Single().Attribute(W + "val"));
+        Assert.Empty(Cell(docx, 0, 2, 1).Descendants(W + "color"));
+        Assert.Contains("two values for a and b", Assert.Throws<ReportException>(() => HeatTable.Of([1, 2], _ => "a", _ => "b", v => v)).Message, StringComparison.Ordinal);
+        Assert.Contains("no data", Assert.Throws<ReportException>(() => HeatTable.Of(Array.Empty<int>(), v => v, v => v, v => v)).Message, StringComparison.Ordinal);
+        // Equal numbers have no shade, and another scale moves it.
+        Assert.DoesNotContain(Save(new Report().Add(HeatTable.Of([1, 2], v => v, _ => "b", _ => 5.0))).Body.Descendants(W + "tcPr").Elements(W + "shd"), _ => true);
+        Assert.Equal("95B6AE", (string?)Save(new Report().Add(HeatTable.Of([1], v => v, _ => "b", _ => 5.0).Scale(0, 10))).Body.Descendants(W + "tcPr").Elements(W + "shd").Single().Attribute(W + "fill"));
+    }
+
+    [Fact]
     public void A_cell_holds_a_reference_a_picture_and_a_small_chart()
     {
         var picture = Picture.Of(Dot)!;

@@ -90,7 +90,7 @@ internal sealed class BaseScale(ChartPlan plan, ChartText text, ChartAxis axis)
             var start = Floor(first, step);
             if (first.DayNumber - start.DayNumber > (last.DayNumber - first.DayNumber) * 0.12) start = first;
             var ticks = new List<DateOnly>();
-            for (var at = start; at <= last && ticks.Count < 200; at = Next(at, step, start)) ticks.Add(at);
+            for (var at = start; at <= last && ticks.Count < 200; at = Next(at, step)) ticks.Add(at);
             var pattern = axis.Format ?? (step.Unit == DateUnit.Years ? "yyyy" : step.Unit == DateUnit.Months ? "MMM yyyy" : "d MMM");
             var words = ticks.Select(t => (BaseValue.Number(t), ValueFormatter.Format(t, pattern, plan.Language))).ToImmutableArray();
             if (words.Length < 200 && (words.Length == 1 || words.Max(w => text.Width(w.Item2)) + Space <= width / ((last.DayNumber - start.DayNumber) / Math.Max(1.0, (ticks[^1].DayNumber - start.DayNumber) / (double)(words.Length - 1)))))
@@ -116,11 +116,8 @@ internal sealed class BaseScale(ChartPlan plan, ChartText text, ChartAxis axis)
         _ => date,
     };
 
-    private static DateOnly Next(DateOnly date, (int Count, DateUnit Unit) step, DateOnly start)
-    {
-        _ = start;
-        return step.Unit switch { DateUnit.Years => date.AddYears(step.Count), DateUnit.Months => date.AddMonths(step.Count), _ => date.AddDays(step.Count) };
-    }
+    private static DateOnly Next(DateOnly date, (int Count, DateUnit Unit) step) =>
+        step.Unit switch { DateUnit.Years => date.AddYears(step.Count), DateUnit.Months => date.AddMonths(step.Count), _ => date.AddDays(step.Count) };
 }
 
 /// <summary>An axis of names, dates or numbers with its ticks.</summary>

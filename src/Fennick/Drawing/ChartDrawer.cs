@@ -108,7 +108,6 @@ internal sealed class ChartDrawer
         {
             var bottomTitle = chart.BaseAxis.Title.Length > 0 ? text.Line + 2 : 0;
             var above = chart.ShowsValues ? text.Line : chart.References.Any(r => r.IsAtBase && r.Words.Length > 0) || chart.Notes.Length > 0 ? text.Line * 1.1 : text.Line * 0.4;
-            var lines = 1;
             var up = values.Fit(Math.Max(2, (int)((height - top - above - bottomTitle - (2 * text.Line)) / (text.Line * 2.4))));
             var other = second?.Fit(Math.Max(2, up.Count));
             var tickWidth = values.ShowsTicks ? up.Words.Max(w => text.Width(w.Words)) + Space : 0;
@@ -119,8 +118,7 @@ internal sealed class ChartDrawer
             var across = new BaseScale(plan, text, chart.BaseAxis).Fit(width - left - right, isOnSide: false);
             if (across.OverhangsLeft > left) left = Math.Min(across.OverhangsLeft, width * 0.2);
             if (across.OverhangsRight > right) right = Math.Min(across.OverhangsRight + 2, width * 0.2);
-            lines = across.Lines;
-            var plot = new Area(left, top + above, width - left - right, Math.Max(text.Line, height - top - above - bottomTitle - (across.HasLabels ? (lines * text.Line) + Space : Space)));
+            var plot = new Area(left, top + above, width - left - right, Math.Max(text.Line, height - top - above - bottomTitle - (across.HasLabels ? (across.Lines * text.Line) + Space : Space)));
             var title = chart.BaseAxis.Title.Length > 0 && text.Width(chart.BaseAxis.Title) is var w ? new DrawnText(chart.BaseAxis.Title, Math.Max(0, Math.Min(plot.Left + ((plot.Width - w) / 2), width - w)), height - text.Line, w) : null;
             var frame = new Frame(width, height, plot, subtitle, legend, valueTitle is null ? null : new DrawnText(chart.ValueAxis.Title, 0, valueTop, text.Width(chart.ValueAxis.Title)), title, second is null || chart.SecondAxis.Title.Length == 0 ? null : new DrawnText(chart.SecondAxis.Title, width - text.Width(chart.SecondAxis.Title), valueTop, text.Width(chart.SecondAxis.Title)))
             {

@@ -102,7 +102,7 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
     private void Add(ChartLayer layer, Frame frame)
     {
         var alike = layer.Series.Length > 1 && layer.Mark == ChartMark.Bands;
-        foreach (var (series, order) in layer.Series.Select((s, i) => (s, i)))
+        foreach (var series in layer.Series)
         {
             var values = Values(layer, series, p => p.Value);
             var drawn = new DrawnSeries(DrawnMark.Line, HeadOf(series), values, -1) { Code = CodeOf(layer), Format = NumbersOf(layer, layer.IsOnSecondAxis ? Chart.SecondAxis : Chart.ValueAxis).Format, IsOnSecond = layer.IsOnSecondAxis, IsInLegend = IsNamed(layer, series, frame) };
@@ -139,7 +139,6 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
                     AddData(drawn with { Line = colour, LinePoints = Plan.Highlights && !Plan.StandsOut(series) ? 1.25 : LinePoints, Dash = frame.EndsAt is null ? DashOf(series) : 0, Shape = layer.HasPoints || isAlone ? Plan.ShapeOf(series) : MarkShape.None, ShapePoints = 6, Fill = layer.HasPoints || isAlone ? colour : null }, series, layer, frame);
                     break;
             }
-            _ = order;
         }
     }
 

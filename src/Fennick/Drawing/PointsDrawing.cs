@@ -18,6 +18,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
 
     private Frame frame = null!;
     private bool hasRows;
+    private ChartNumbers? numbers;
 
     public override ChartDrawing Draw(Frame frame, IStyleBook house)
     {
@@ -93,7 +94,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
             var places = points.Select((p, i) => hasRows ? Place(Plan.PlaceOf(p.At)) + (layer.IsFaint && layer.Mark == ChartMark.Points ? Distributions.Aside(i) : 0) - (Plan.IsOnSide ? aside : -aside) : BaseValue.Number(p.At)).ToArray();
             var values = points.Select(p => p.Value).ToImmutableArray();
             var colour = layer is { IsFaint: true, Mark: ChartMark.Intervals } ? Plan.Muted : Plan.ColourOf(series);
-            var drawn = new DrawnSeries(DrawnMark.Point, HeadOf(series), values, -1) { Code = NumbersOf().Code, Format = NumbersOf().Format, IsInLegend = IsNamed(layer, series, frame) };
+            var drawn = new DrawnSeries(DrawnMark.Point, HeadOf(series), values, -1) { Code = Numbers.Code, Format = Numbers.Format, IsInLegend = IsNamed(layer, series, frame) };
             switch (layer.Mark)
             {
                 case ChartMark.Lines:
@@ -153,7 +154,8 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
         return (place - ((count - 1) / 2.0)) * Math.Min(Apart, MostApart / count);
     }
 
-    private ChartNumbers NumbersOf() => ChartNumbers.Of(Chart.ValueAxis.Format, [.. Chart.Layers.Where(l => l.Mark is not (ChartMark.Bands or ChartMark.Boxes)).SelectMany(l => l.Series).SelectMany(s => s.Points).Select(p => p.Value).OfType<double>()], Language);
+    /// <summary>How the values are written.</summary>
+    private ChartNumbers Numbers => numbers ??= ChartNumbers.Of(Chart.ValueAxis.Format, [.. Chart.Layers.Where(l => l.Mark is not (ChartMark.Bands or ChartMark.Boxes)).SelectMany(l => l.Series).SelectMany(s => s.Points).Select(p => p.Value).OfType<double>()], Language);
 
     private void AddPoints(ChartLayer layer, ChartSeries series, ImmutableArray<ChartPoint> points, DrawnSeries drawn, DrawnColour colour, double[] places, bool hasLimits)
     {
@@ -174,13 +176,12 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
         var labels = NotesOf(series, [.. points.Select(p => p.At)]).ToBuilder();
         if (Chart.ShowsValues && !layer.IsFaint)
         {
-            var numbers = NumbersOf();
             var place = !Plan.IsOnSide ? LabelPlace.Above : LabelPlace.Right;
             drawn = drawn with { ValuesAt = place };
             for (var i = 0; i < points.Length; i++)
             {
                 var isLeft = Plan.IsOnSide && !hasLimits && LiesLeft(layer, series, points[i]);
-                if (Plan.IsOnSide || !numbers.IsExact) labels.Add(new DrawnLabel(i, numbers.Text(points[i].Value!.Value, Language), hasLimits ? LabelPlace.Above : isLeft ? LabelPlace.Left : place));
+                if (Plan.IsOnSide || !Numbers.IsExact) labels.Add(new DrawnLabel(i, Numbers.Text(points[i].Value!.Value, Language), hasLimits ? LabelPlace.Above : isLeft ? LabelPlace.Left : place));
             }
         }
         AddPairs(drawn with { Labels = [.. labels.OrderBy(l => l.Index).DistinctBy(l => l.Index)] }, [.. places.Select(p => (double?)p)]);
@@ -215,7 +216,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
             Series[^1] = Series[^1] with { IsInLegend = drawn.IsInLegend && !isOwn, IsHelper = false };
         }
         var labels = NotesOf(series, [.. points.Select(p => p.At)]).ToBuilder();
-        if (Chart.ShowsValues) for (var i = 0; i < points.Length; i++) labels.Add(new DrawnLabel(i, NumbersOf().Text(points[i].Value!.Value, Language), points[i].Value < 0 ? LabelPlace.Left : LabelPlace.Right));
+        if (Chart.ShowsValues) for (var i = 0; i < points.Length; i++) labels.Add(new DrawnLabel(i, Numbers.Text(points[i].Value!.Value, Language), points[i].Value < 0 ? LabelPlace.Left : LabelPlace.Right));
         if (labels.Count > 0) AddPairs(drawn with { Name = $"{drawn.Name}, labels", IsHelper = true, IsInLegend = false, Labels = [.. labels.OrderBy(l => l.Index).DistinctBy(l => l.Index)] }, [.. places.Select(p => (double?)p)]);
     }
 

@@ -23,10 +23,16 @@ internal sealed class TableLowering
 
     private readonly TableHeadLook? head;
 
-    private TableLowering(Table table, TableHeadLook? head, Func<RichText, ImmutableArray<GalleyInline>> inlines)
+    // What shaded cells are shaded with, and the colour of the words on them.
+    private readonly Colour accent;
+    private readonly Colour text;
+
+    private TableLowering(Table table, TableHeadLook? head, HouseDesign house, Func<RichText, ImmutableArray<GalleyInline>> inlines)
     {
         this.table = table;
         this.head = head;
+        accent = Colour.Parse(house.Colours[ThemeColour.Accent1])!.Value;
+        text = Colour.Parse(house.Colours[ThemeColour.Text])!.Value;
         this.inlines = inlines;
         grid = TableGrid.Of(table);
     }
@@ -45,7 +51,7 @@ internal sealed class TableLowering
         var ruling = house.FindRuling((block.Ruling ?? settings.TableRuling).Name, block.Place);
         try
         {
-            lowering = new TableLowering(table, house.Rulings.First(r => r.Ruling == ruling).Head, inlines);
+            lowering = new TableLowering(table, house.Rulings.First(r => r.Ruling == ruling).Head, house, inlines);
         }
         catch (ReportException problem) when (block.Place is { } place)
         {
@@ -139,6 +145,9 @@ internal sealed class TableLowering
         var isFurtherHead = isHeader && index > 0 && head is { Fill: not null };
         if (isFurtherHead && head!.Bold) content = [.. content.Select(Bold)];
         if (isHeader && head is { Fill: not null, Hex: { } hex } && content.Length > 0) content = [new GalleyColoured(hex, content)];
+        // Words on a deep shade are light.
+        var shade = cell.Shade is { } depth ? ShadeOf(depth) : (Colour?)null;
+        if (shade is { } ground && Colour.Contrast(ground, Colour.White) >= Colour.Contrast(ground, text) && content.Length > 0) content = [new GalleyColoured(Colour.White.ToString(), content)];
         return new GalleyCell(style, content, alignment)
         {
             KeepWithNext = keeps,
@@ -147,10 +156,17 @@ internal sealed class TableLowering
             Merge = continues ? CellMerge.Continues : cell.RowSpan > 1 ? CellMerge.Starts : CellMerge.None,
             Below = isHeader ? HeaderRule(index, cell) : cell.RuleBelow ? CellRule.Thin : CellRule.AsStyle,
             Above = row.RuleAbove || row.Kind == RowKind.Total ? CellRule.Thin : CellRule.AsStyle,
-            Fill = isFurtherHead ? head!.Fill : null,
+            Fill = shade?.ToString() ?? (isFurtherHead ? head!.Fill : null),
             Level = column == 0 ? row.Level : 0,
             AtBottom = row.Kind == RowKind.Heading && column > 0,
         };
+    }
+
+    /// <summary>The paper, mixed with the accent.</summary>
+    private Colour ShadeOf(double depth)
+    {
+        byte Mixed(byte paper, byte full) => (byte)Math.Round(paper + ((full - paper) * Math.Clamp(depth, 0, 1)));
+        return new Colour(Mixed(255, accent.Red), Mixed(255, accent.Green), Mixed(255, accent.Blue));
     }
 
     private static GalleyInline Bold(GalleyInline inline) => inline is GalleyText text ? text with { Format = text.Format | CharacterFormat.Bold } : inline;

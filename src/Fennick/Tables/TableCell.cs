@@ -22,6 +22,9 @@ public sealed record TableCell(RichText Content)
     /// <summary>What hangs behind the content in superscript, such as a significance sign or the mark of a note; it moves no number out of its line.</summary>
     public RichText? Sign { get; init; }
 
+    /// <summary>How deeply it is shaded with the accent of the house, from 0 for the paper to 1 for the accent; not at all if null.</summary>
+    public double? Shade { get; init; }
+
     /// <summary>Whether a thin rule stands under it.</summary>
     public bool RuleBelow { get; init; }
 
