@@ -44,7 +44,7 @@ public static class Figures
         var (given, dressed) = (house ?? House.Tansy, (house ?? House.Tansy).Dress(words));
         var across = width ?? dressed.Page.TextWidth;
         var drawing = ChartDrawer.Draw(chart, across, height, across * dressed.Design.FigureShape, dressed, words);
-        var drawn = new GalleyChart(drawing, "figure", ChartDescription.Of(chart, new ChartPlan(chart, dressed.Design, words), words));
+        var drawn = new GalleyChart(drawing, "figure", drawing.Description);
         var full = RunContext.FullPath(path);
         byte[] bytes = isPng ? [.. drawn.AsPicture(given.PictureTools ?? PictureToolsBeside.Find(), dotsPerInch, null).Picture.Bytes] : Encoding.UTF8.GetBytes(ChartSvg.Write(drawing, drawn.Description));
         ReportFile.Writing(full, [], () =>

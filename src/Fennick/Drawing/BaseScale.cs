@@ -53,9 +53,12 @@ internal sealed class BaseScale(ChartPlan plan, ChartText text, ChartAxis axis)
         };
     }
 
+    /// <summary>All places along the base as numbers, those of lines and spans too.</summary>
+    private double[] Places() => [.. plan.Keys.Select(BaseValue.Number), .. plan.Chart.References.Where(r => r.IsAtBase).SelectMany(r => new[] { r.From, r.To }).OfType<object>().Select(BaseValue.Number)];
+
     private FittedBase FitNumbers(double width)
     {
-        double[] numbers = [.. plan.Keys.Select(BaseValue.Number), .. plan.Chart.References.Where(r => r.IsAtBase).SelectMany(r => new[] { r.From, r.To }).OfType<object>().Select(BaseValue.Number)];
+        var numbers = Places();
         var (low, high) = (Math.Min(numbers.Min(), axis.Reaches?.Low ?? numbers[0]), Math.Max(numbers.Max(), axis.Reaches?.High ?? numbers[0]));
         var most = 8;
         while (true)
@@ -80,7 +83,7 @@ internal sealed class BaseScale(ChartPlan plan, ChartText text, ChartAxis axis)
 
     private FittedBase FitDates(double width)
     {
-        double[] days = [.. plan.Keys.Select(BaseValue.Number), .. plan.Chart.References.Where(r => r.IsAtBase).SelectMany(r => new[] { r.From, r.To }).OfType<object>().Select(BaseValue.Number)];
+        var days = Places();
         var (first, last) = (BaseValue.Date(axis.Minimum ?? days.Min()), BaseValue.Date(axis.Maximum ?? days.Max()));
         var dates = plan.Keys.Select(k => BaseValue.Date(BaseValue.Number(k))).ToArray();
         var unit = dates.All(d => d is { Day: 1, Month: 1 }) ? DateUnit.Years : dates.All(d => d.Day == 1) ? DateUnit.Months : DateUnit.Days;

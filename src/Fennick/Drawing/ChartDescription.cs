@@ -9,9 +9,9 @@ internal static class ChartDescription
     private const int MostValues = 24;
 
     /// <summary>The words of a chart.</summary>
-    public static string Of(Chart chart, ChartPlan plan, Language language)
+    public static string Of(ChartPlan plan)
     {
-        chart = chart.In(language);
+        var (chart, language) = (plan.Chart, plan.Language);
         var layers = chart.Layers.Where(l => !l.IsPartOfAnother).DefaultIfEmpty(chart.Layers[0]).ToArray();
         if (chart.Layers.Any(l => l.Mark == ChartMark.Boxes)) layers = [chart.Layers.First(l => l.Mark == ChartMark.Boxes)];
         var parts = layers.SelectMany(l => Series(chart, plan, l, language));

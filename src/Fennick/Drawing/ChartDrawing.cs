@@ -57,6 +57,9 @@ internal sealed record ChartDrawing
     /// <summary>The language of its words and numbers.</summary>
     public required Language Language { get; init; }
 
+    /// <summary>What it shows, for readers who cannot see it.</summary>
+    public required string Description { get; init; }
+
     /// <summary>The colour of its words.</summary>
     public required DrawnColour Ink { get; init; }
 

@@ -95,6 +95,9 @@ internal sealed class ChartPlan
     /// <summary>Whether any names or series stand out.</summary>
     public bool Highlights => highlighted.Count > 0;
 
+    /// <summary>Whether any names stand out.</summary>
+    public bool HighlightsNames => Names.Any(highlighted.Contains);
+
     /// <summary>Whether a series is one of those that stand out.</summary>
     public bool StandsOut(ChartSeries series) => highlighted.Contains(NameOf(series));
 

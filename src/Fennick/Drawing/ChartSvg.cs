@@ -150,14 +150,19 @@ internal sealed class ChartSvg
 
     private double Clipped(double value) => Math.Clamp(value, ValueAxis.Minimum, ValueAxis.Maximum);
 
+    /// <summary>Where the bars of a series begin, from the middle of a place, and how broad they are.</summary>
+    private (double Start, double Breadth) BarOf(DrawnSeries series)
+    {
+        DrawnSeries[] beside = series.IsStacked ? [series] : [.. Alike(DrawnMark.Bar)];
+        var overlap = series.IsStacked ? 0 : drawing.Overlap / 100.0;
+        var all = beside.Length - ((beside.Length - 1) * overlap);
+        var breadth = (drawing.IsOnSide ? Plot.Height : Plot.Width) / Count / (all + (drawing.Gap / 100.0));
+        return ((-breadth * all / 2) + (Array.IndexOf(beside, series) * breadth * (1 - overlap)), breadth);
+    }
+
     private void DrawBars(DrawnSeries series)
     {
-        var beside = series.IsStacked ? 1 : Alike(DrawnMark.Bar).Count();
-        var place = (drawing.IsOnSide ? Plot.Height : Plot.Width) / Count;
-        var overlap = series.IsStacked ? 0 : drawing.Overlap / 100.0;
-        var breadth = place / (beside - ((beside - 1) * overlap) + (drawing.Gap / 100.0));
-        var order = series.IsStacked ? 0 : Alike(DrawnMark.Bar).TakeWhile(s => !ReferenceEquals(s, series)).Count();
-        var start = (-breadth * (beside - ((beside - 1) * overlap)) / 2) + (order * breadth * (1 - overlap));
+        var (start, breadth) = BarOf(series);
         for (var i = 0; i < series.Values.Length; i++)
         {
             if (series.Values[i] is null) continue;
@@ -278,12 +283,8 @@ internal sealed class ChartSvg
         if (series.Mark != DrawnMark.Bar) return At(series, index, value);
         var (from, to) = Stack(series, index);
         var (x, y) = At(series, index, place == LabelPlace.Centre ? (from + to) / 2 : to);
-        if (series.IsStacked || Alike(DrawnMark.Bar).Count() == 1) return (x, y);
-        var beside = Alike(DrawnMark.Bar).Count();
-        var order = Alike(DrawnMark.Bar).TakeWhile(s => !ReferenceEquals(s, series)).Count();
-        var overlap = drawing.Overlap / 100.0;
-        var breadth = (drawing.IsOnSide ? Plot.Height : Plot.Width) / Count / (beside - ((beside - 1) * overlap) + (drawing.Gap / 100.0));
-        var aside = (-breadth * (beside - ((beside - 1) * overlap)) / 2) + (order * breadth * (1 - overlap)) + (breadth / 2);
+        var (start, breadth) = BarOf(series);
+        var aside = start + (breadth / 2);
         return drawing.IsOnSide ? (x, y + aside) : (x + aside, y);
     }
 

@@ -47,6 +47,7 @@ internal abstract class FormDrawing(ChartPlan plan, ChartText text, Language lan
         Family = house.Design.TableFamily ?? house.Design.HeadingFamily,
         Hole = Chart.Hole,
         Language = language,
+        Description = ChartDescription.Of(plan),
         Ink = plan.Ink,
         Muted = plan.Muted,
         Faint = plan.Faint,
@@ -96,6 +97,9 @@ internal abstract class FormDrawing(ChartPlan plan, ChartText text, Language lan
         var lines = Chart.Layers.Where(l => l.Mark is ChartMark.Lines or ChartMark.Steps).SelectMany(l => l.Series).Select(plan.NameOf).Distinct().ToList();
         return lines.Count > 1 ? Math.Max(0, lines.IndexOf(plan.NameOf(series))) % 4 : 0;
     }
+
+    /// <summary>One label for each value, in their order.</summary>
+    protected static ImmutableArray<DrawnLabel> Ordered(IEnumerable<DrawnLabel> labels) => [.. labels.OrderBy(l => l.Index).DistinctBy(l => l.Index)];
 
     /// <summary>What the words of a note stand at, by series and value.</summary>
     protected ImmutableArray<DrawnLabel> NotesOf(ChartSeries series, ImmutableArray<object?> keys)

@@ -170,7 +170,7 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
 
     private DrawnSeries WithOwnColours(DrawnSeries drawn)
     {
-        if (!Plan.Highlights || !Plan.Names.Any(Plan.StandsOut)) return drawn;
+        if (!Plan.HighlightsNames) return drawn;
         var own = Plan.Names.Select((n, i) => (n, i)).Where(p => Plan.StandsOut(p.n)).ToImmutableDictionary(p => p.i, _ => Plan.ColourAt(0));
         return drawn with { Fill = Plan.Muted, Own = own };
     }
@@ -195,7 +195,7 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
             labels.Add(new DrawnLabel(last, isSlope ? $"{Plan.NameOf(series)} {numbers.Text(drawn.Values[last]!.Value, Language)}" : Plan.NameOf(series), LabelPlace.Right) { Colour = colour, Down = down });
             if (isSlope && drawn.Values[0] is { } first) labels.Add(new DrawnLabel(0, numbers.Text(first, Language), LabelPlace.Left) { Colour = colour, Down = frame.BeginsAt?.GetValueOrDefault(Plan.PlaceOf(series)) ?? 0 });
         }
-        Series.Add(drawn with { Column = Column(drawn.Name, drawn.Values.Cast<object?>(), drawn.Code), Labels = [.. labels.OrderBy(l => l.Index).DistinctBy(l => l.Index)] });
+        Series.Add(drawn with { Column = Column(drawn.Name, drawn.Values.Cast<object?>(), drawn.Code), Labels = Ordered(labels) });
     }
 
     /// <summary>What no code shows stands as words, and what has no room in its part of a stack does not stand there.</summary>

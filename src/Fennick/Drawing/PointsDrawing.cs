@@ -168,7 +168,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
             Sizes = largest > 0 ? [.. points.Select(p => Math.Max(0, p.Size ?? 0) / largest)] : [],
         };
         if (hasLimits) AddSegments(drawn, points, places, 1.5, colour);
-        if (Plan.Highlights && hasRows && Plan.Names.Any(Plan.StandsOut))
+        if (hasRows && Plan.HighlightsNames)
         {
             var own = points.Select((p, i) => (Name: Plan.Names[Plan.PlaceOf(p.At)], i)).Where(p => Plan.StandsOut(p.Name)).ToImmutableDictionary(p => p.i, _ => Plan.ColourAt(Plan.PlaceOf(series)));
             drawn = drawn with { Fill = Plan.Muted, Own = own };
@@ -184,7 +184,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
                 if (Plan.IsOnSide || !Numbers.IsExact) labels.Add(new DrawnLabel(i, Numbers.Text(points[i].Value!.Value, Language), hasLimits ? LabelPlace.Above : isLeft ? LabelPlace.Left : place));
             }
         }
-        AddPairs(drawn with { Labels = [.. labels.OrderBy(l => l.Index).DistinctBy(l => l.Index)] }, [.. places.Select(p => (double?)p)]);
+        AddPairs(drawn with { Labels = Ordered(labels) }, [.. places.Select(p => (double?)p)]);
     }
 
     /// <summary>Whether another value of the row stands right of a point.</summary>
@@ -209,15 +209,15 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
     private void AddBars(DrawnSeries drawn, ChartSeries series, DrawnColour colour, ImmutableArray<ChartPoint> points, double[] places)
     {
         var thickness = Math.Min(MostBarPoints, Row * 0.65 / Math.Max(1, Plan.SeriesCount));
-        foreach (var isOwn in Plan.Highlights && Plan.Names.Any(Plan.StandsOut) ? new[] { false, true } : [false])
+        foreach (var isOwn in Plan.HighlightsNames ? new[] { false, true } : [false])
         {
-            var own = points.Zip(places).Where(p => isOwn == (Plan.Highlights && Plan.StandsOut(Plan.Names[Plan.PlaceOf(p.First.At)]))).ToArray();
-            AddBroken(drawn with { Name = isOwn ? $"{drawn.Name}, highlighted" : drawn.Name }, own.Select(p => (From: (double?)frame.Values!.Crossing, To: p.First.Value, At: (double?)p.Second, AtEnd: (double?)p.Second)), thickness, Plan.Highlights && Plan.Names.Any(Plan.StandsOut) ? isOwn ? Plan.ColourAt(0) : Plan.Muted : colour);
+            var own = points.Zip(places).Where(p => isOwn == (Plan.StandsOut(Plan.Names[Plan.PlaceOf(p.First.At)]))).ToArray();
+            AddBroken(drawn with { Name = isOwn ? $"{drawn.Name}, highlighted" : drawn.Name }, own.Select(p => (From: (double?)frame.Values!.Crossing, To: p.First.Value, At: (double?)p.Second, AtEnd: (double?)p.Second)), thickness, Plan.HighlightsNames ? isOwn ? Plan.ColourAt(0) : Plan.Muted : colour);
             Series[^1] = Series[^1] with { IsInLegend = drawn.IsInLegend && !isOwn, IsHelper = false };
         }
         var labels = NotesOf(series, [.. points.Select(p => p.At)]).ToBuilder();
         if (Chart.ShowsValues) for (var i = 0; i < points.Length; i++) labels.Add(new DrawnLabel(i, Numbers.Text(points[i].Value!.Value, Language), points[i].Value < 0 ? LabelPlace.Left : LabelPlace.Right));
-        if (labels.Count > 0) AddPairs(drawn with { Name = $"{drawn.Name}, labels", IsHelper = true, IsInLegend = false, Labels = [.. labels.OrderBy(l => l.Index).DistinctBy(l => l.Index)] }, [.. places.Select(p => (double?)p)]);
+        if (labels.Count > 0) AddPairs(drawn with { Name = $"{drawn.Name}, labels", IsHelper = true, IsInLegend = false, Labels = Ordered(labels) }, [.. places.Select(p => (double?)p)]);
     }
 
     private void AddLine(DrawnSeries drawn, ChartSeries series, ImmutableArray<ChartPoint> points, double[] places)
@@ -229,7 +229,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
             while (last > 0 && drawn.Values[last] is null) last--;
             labels.Add(new DrawnLabel(last, Plan.NameOf(series), LabelPlace.Right) { Colour = Plan.Highlights && !Plan.StandsOut(series) ? null : Plan.WordsOf(series), Down = down });
         }
-        AddPairs(drawn with { Labels = [.. labels.OrderBy(l => l.Index).DistinctBy(l => l.Index)] }, [.. places.Select(p => (double?)p)]);
+        AddPairs(drawn with { Labels = Ordered(labels) }, [.. places.Select(p => (double?)p)]);
     }
 
     private static (ImmutableArray<double?> Values, double[] Places) Stairs(ImmutableArray<double?> values, double[] places)

@@ -824,7 +824,7 @@ internal static class Lowering
             try
             {
                 var drawing = ChartDrawer.Draw(chart, width, height, report.Settings.FigureHeight?.Of(width) ?? width * house.Design.FigureShape, house, language);
-                return new GalleyChart(drawing, name, alternative ?? ChartDescription.Of(chart, new ChartPlan(chart, house.Design, language), language));
+                return new GalleyChart(drawing, name, alternative ?? drawing.Description);
             }
             catch (ValueFormatException problem)
             {

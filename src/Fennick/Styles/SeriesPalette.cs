@@ -59,7 +59,6 @@ internal static class SeriesPalette
             var lack = wanted - ColourDistance.Least(form.Seen, before[i].Seen);
             if (lack > 0) cost += lack * (i == before.Count - 1 ? 1000 : 10);
         }
-        // They may begin anew after the last.
         return cost;
     }
 }
