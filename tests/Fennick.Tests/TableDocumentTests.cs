@@ -171,10 +171,10 @@ public sealed class TableDocumentTests : IDisposable
     {
         var picture = Picture.Of(Dot)!;
         var table = Table.WithHeads("What", "Shown").Row("reference", See("itself")).Row("picture", new PictureInline(picture, "a dot") { Width = Length.Centimetres(1) })
-            .Row("again", new PictureInline(picture, "the dot again")).Row("chart", new ChartInline(Chart.Columns([1, 2], i => i, i => i), Length.Centimetres(2), Length.Centimetres(1)));
+            .Row("again", new PictureInline(picture, "the dot again")).Row("chart", SmallChart.Columns([1, 2]));
         var docx = Save(new Report().Add(table, label: "itself", caption: "Cells"));
         Assert.Equal("Table\u00A01", Text(Cell(docx, 0, 1, 1)));
-        Assert.Equal(["a dot", "the dot again", "Column chart. 1 1; 2 2."], docx.Body.Descendants(Wp + "docPr").Select(d => (string?)d.Attribute("descr")));
+        Assert.Equal(["a dot", "the dot again", "Column chart: 1; 2."], docx.Body.Descendants(Wp + "docPr").Select(d => (string?)d.Attribute("descr")));
         Assert.Equal(360_000, (long)docx.Body.Descendants(Wp + "extent").First().Attribute("cx")!);
         Assert.Single(docx.Names, n => n.StartsWith("word/media/", StringComparison.Ordinal));
         Assert.Equal(Dot, docx.Bytes("word/media/picture1.png"));

@@ -53,9 +53,6 @@ public sealed record Chart
     /// <summary>The share of the radius that is left free in the middle of slices: 0 for a pie.</summary>
     public double Hole { get; init; }
 
-    /// <summary>Whether it is drawn without axes, as small charts in cells are.</summary>
-    public bool HidesAxes { get; init; }
-
     /// <summary>What a reader must know of its data, such as values that could not be drawn.</summary>
     internal ImmutableArray<Diagnostic> Remarks { get; init; } = [];
 

@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Globalization;
-using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Formatting;
 using Fennick.Mathematics;
@@ -196,16 +195,6 @@ public sealed record SeeAllInline(ImmutableArray<SeeInline> References) : Inline
 /// <summary>A short text above the line, such as the mark of a note.</summary>
 /// <param name="Text">The text.</param>
 public sealed record RaisedInline(string Text) : Inline;
-
-/// <summary>A small chart in a line or a cell.</summary>
-/// <param name="Chart">The chart.</param>
-/// <param name="Width">Its width.</param>
-/// <param name="Height">Its height.</param>
-public sealed record ChartInline(Chart Chart, Length Width, Length Height) : Inline
-{
-    /// <summary>What it shows, for readers who cannot see it; made from the data if null.</summary>
-    public string? AlternativeText { get; init; }
-}
 
 /// <summary>A picture in a line or a cell.</summary>
 /// <param name="Picture">The picture.</param>

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text;
+using Fennick.Charts;
 using Fennick.Formatting;
 
 namespace Fennick.Documents;
@@ -61,7 +62,7 @@ public sealed record RichText(ImmutableArray<Inline> Inlines)
                 case CiteInline cite: text.AppendJoin(", ", cite.Sources.Select(s => s.Key)); break;
                 case FormulaInline f: text.Append(f.Formula.Source); break;
                 case RaisedInline r: text.Append(r.Text); break;
-                case ChartInline { AlternativeText: { } chart }: text.Append(chart); break;
+                case SmallChart small: text.Append(small.Blocks(language)); break;
                 case PictureInline p: text.Append(p.AlternativeText); break;
                 case BreakInline: text.Append(' '); break;
             }

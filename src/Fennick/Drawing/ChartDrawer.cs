@@ -50,7 +50,7 @@ internal sealed class ChartDrawer
     {
         var drawer = new ChartDrawer(chart, width, height ?? usual, house, language);
         // Names down the side need room for each; a height that has none for them gives way.
-        if (!chart.HidesAxes && drawer.plan.IsOnSide) drawer.height = Math.Max(drawer.HeightOfRows(), height?.Points ?? 0);
+        if (drawer.plan.IsOnSide) drawer.height = Math.Max(drawer.HeightOfRows(), height?.Points ?? 0);
         else if (height is null && drawer.plan.Form == ChartForm.Slices) drawer.height = Math.Min(usual.Points, width.Points * 0.45);
         return drawer.Draw();
     }
@@ -87,11 +87,6 @@ internal sealed class ChartDrawer
             top += text.Lines(chart.Subtitle, width).Count * text.Line * 1.1;
         }
         var values = new ValueScale(plan, language, chart.Layers.Where(l => !l.IsOnSecondAxis), chart.ValueAxis, withReferences: true);
-        if (chart.HidesAxes)
-        {
-            var scale = values.Fit(4);
-            return Drawing(new Frame(width, height, new Area(0, 0, width, height), null, [], null, null, null) { Values = scale, Base = new BaseScale(plan, text, chart.BaseAxis).Fit(width, plan.IsOnSide), ShowsTicks = false });
-        }
         if (plan.Form == ChartForm.Slices)
         {
             var keys = chart.Hole > 0 ? LegendOf(plan.Names, ref top) : [];

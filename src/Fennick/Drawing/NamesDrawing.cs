@@ -45,7 +45,7 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
     }
 
     /// <summary>Whether only some names have room, which not every reader would leave out by itself.</summary>
-    private bool HasOwnNames(Frame frame) => frame.Base is { Kind: AxisKind.Names, LabelEach: > 1 } && !Plan.IsOnSide && !Chart.HidesAxes;
+    private bool HasOwnNames(Frame frame) => frame.Base is { Kind: AxisKind.Names, LabelEach: > 1 } && !Plan.IsOnSide;
 
     private void AddSomeNames(Frame frame)
     {
@@ -90,8 +90,8 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
             BaseUnit = fitted.BaseUnit,
             Each = fitted.Each,
             LabelEach = fitted.LabelEach,
-            HasLine = !Chart.HidesAxes && (!Plan.IsOnSide || fitted.WidthOfNames > 0),
-            HasLabels = !Chart.HidesAxes && !Plan.Keys.All(k => k is Bin) && !HasOwnNames(frame),
+            HasLine = (!Plan.IsOnSide || fitted.WidthOfNames > 0),
+            HasLabels = !Plan.Keys.All(k => k is Bin) && !HasOwnNames(frame),
             Title = frame.BaseTitle,
             Crossing = fitted.Minimum,
             IsMidway = isMidway,

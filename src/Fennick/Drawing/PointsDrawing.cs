@@ -27,7 +27,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
         var values = frame.Values!;
         var (hasOwnValues, hasOwnBase) = (values.LogBase is not null && frame.ShowsTicks, frame.Base.Kind == AxisKind.Dates || frame.Base.LogBase is not null);
         if (hasOwnValues) AddTicks(values.Words, isAlongValues: true);
-        if (hasOwnBase && !Chart.HidesAxes) AddTicks(frame.Base.Words, isAlongValues: false);
+        if (hasOwnBase) AddTicks(frame.Base.Words, isAlongValues: false);
         if (hasRows) AddNames();
         AddReferences(values);
         foreach (var layer in Chart.Layers) Add(layer);
@@ -36,8 +36,8 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
             Ticks = frame.Base.Words,
             Code = frame.Base.Code,
             LogBase = frame.Base.LogBase,
-            HasLabels = !hasRows && !hasOwnBase && !Chart.HidesAxes,
-            HasLine = !hasRows && !Chart.HidesAxes,
+            HasLabels = !hasRows && !hasOwnBase,
+            HasLine = !hasRows,
             Each = frame.Base.Each,
             Crossing = frame.Base.Minimum,
             Title = frame.BaseTitle,
@@ -66,7 +66,7 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
     /// <summary>The names as words at points on the edge.</summary>
     private void AddNames()
     {
-        if (Chart.HidesAxes || Plan.Names.All(n => n.Length == 0)) return;
+        if (Plan.Names.All(n => n.Length == 0)) return;
         var head = Chart.BaseAxis.Title.Length > 0 ? Chart.BaseAxis.Title : "Name";
         _ = Column(head, Plan.Names);
         var edge = Enumerable.Repeat((double?)(frame.Values!.LogBase is null ? frame.Values.Minimum : frame.Values.Minimum * 1.000001), Plan.Names.Length).ToImmutableArray();

@@ -119,6 +119,18 @@ internal sealed record GalleyPicture(Picture Picture, Length Width, Length Heigh
     public bool IsBehind { get; init; }
 }
 
+/// <summary>A small chart in a line or a cell.</summary>
+/// <param name="Drawing">Its parts in their places.</param>
+/// <param name="Name">Its name.</param>
+/// <param name="Description">What it shows, for readers who cannot see it.</param>
+/// <param name="Text">What stands in its place where nothing can be drawn.</param>
+internal sealed record GalleySmallChart(SmallDrawing Drawing, string Name, string Description, string Text) : GalleyInline
+{
+    public Length Width { get; } = Length.FromPoints(Drawing.Width);
+
+    public Length Height { get; } = Length.FromPoints(Drawing.Height);
+}
+
 /// <summary>A chart with every part of it in its place.</summary>
 internal sealed record GalleyChart(ChartDrawing Drawing, string Name, string Description) : GalleyInline
 {

@@ -907,8 +907,11 @@ internal static class Lowering
                     case CiteInline cite: Append(inlines, cite, format); break;
                     case FormulaInline formula: inlines.Add(new GalleyFormula(formula.Formula)); break;
                     case RaisedInline raised: inlines.Add(new GalleyText(raised.Text, format | CharacterFormat.Raised)); break;
-                    case ChartInline chart:
-                        inlines.Add(Draw(chart.Chart with { HidesAxes = true }, chart.Width, chart.Height, null, $"chart {++smallDrawings}", chart.AlternativeText));
+                    case SmallChart small:
+                        if (small.Mark == SmallMark.Bar || small.IsEmpty) Append(inlines, new RichText([small.IsEmpty ? new ValueInline(null, null) : small.Number]), format);
+                        if (small.IsEmpty) break;
+                        if (small.Mark == SmallMark.Bar) inlines.Add(new GalleyText(Unbreakable, format));
+                        inlines.Add(new GalleySmallChart(SmallDrawing.Of(small), $"chart {++smallDrawings}", small.Description(language), small.Mark == SmallMark.Bar ? "" : small.Blocks(language)));
                         break;
                     case PictureInline picture:
                         var width = Narrow(picture.Width ?? picture.Picture.Width);

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
@@ -46,7 +47,7 @@ internal sealed class TableLowering
     /// <exception cref="ReportException">Its spans overlap or overrun, or it has no columns.</exception>
     public static GalleyTable Lower(TableBlock block, ReportSettings settings, HouseDesign house, Language language, Func<RichText, ImmutableArray<GalleyInline>> inlines)
     {
-        var table = block.Table.Rows.Count > 0 ? block.Table : WithoutRows(block.Table);
+        var table = block.Table.Rows.Count > 0 ? SmallChart.OnCommonScales(block.Table) : WithoutRows(block.Table);
         TableLowering lowering;
         var ruling = house.FindRuling((block.Ruling ?? settings.TableRuling).Name, block.Place);
         try

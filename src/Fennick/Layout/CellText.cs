@@ -35,6 +35,7 @@ internal static class CellText
                     break;
                 case GalleyFormula formula: MeasureDrawing(Length.FromPoints(formula.Formula.Letters * house.Style(cell.Style).Points * Formula.Letter)); break;
                 case GalleyChart chart: MeasureDrawing(chart.Width); break;
+                case GalleySmallChart small: MeasureDrawing(small.Width); break;
                 case GalleyPicture picture: MeasureDrawing(picture.Width); break;
                 case GalleyBreak:
                     width = Math.Max(width, line);

@@ -154,6 +154,7 @@ internal static class Pagination
                 case GalleyFormula formula: text += formula.Formula.Letters * style.Points * Formula.Letter; break;
                 case GalleyBreak: lines++; break;
                 case GalleyChart chart: drawings = Math.Max(drawings, chart.Height.Points); break;
+                case GalleySmallChart small: drawings = Math.Max(drawings, small.Height.Points); break;
                 case GalleyPicture picture: drawings = Math.Max(drawings, picture.Height.Points); break;
                 case GalleyContainer container:
                     foreach (var inner in container.Content) Add(inner);

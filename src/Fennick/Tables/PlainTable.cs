@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using Fennick.Charts;
 using Fennick.Formatting;
 
 namespace Fennick.Tables;
@@ -17,7 +18,7 @@ internal sealed class PlainTable
 
     private PlainTable(Table table, Language language)
     {
-        this.table = table;
+        this.table = table = SmallChart.OnCommonScales(table);
         this.language = language;
         grid = TableGrid.Of(table);
         columns = [.. table.Columns.Select(c => new Column(c.Alignment))];

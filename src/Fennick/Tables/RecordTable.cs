@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
@@ -75,7 +76,7 @@ public sealed record RecordTable<T> : ITableSource
                 throw new ReportException(Diagnostic.Error(null, $"column `{head}`: {problem.Message}", problem.Suggestion));
             }
             var numeric = present.Length > 0 && present.All(ValueFormatter.IsNumber);
-            return new Field(head, values, format ?? (numeric ? ValueFormatter.ColumnFormat(present) : null), alignment ?? (numeric ? Alignment.Right : Alignment.Left), total);
+            return new Field(head, values, format ?? (numeric ? ValueFormatter.ColumnFormat(present) : null), alignment ?? (numeric || values.Any(v => v is SmallChart { Mark: SmallMark.Bar }) ? Alignment.Right : Alignment.Left), total);
         }
 
         public TableCell Cell(object? value) => TableCell.Of(value is DBNull ? null : value, Format);

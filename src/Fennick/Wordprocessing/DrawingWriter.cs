@@ -1,3 +1,4 @@
+using Fennick.Drawing;
 using Fennick.Flow;
 
 namespace Fennick.Wordprocessing;
@@ -8,7 +9,8 @@ internal static class DrawingWriter
     public static void Write(DocumentContext document, GalleyChart chart)
     {
         var part = document.AddChart(chart);
-        WriteInline(document, chart.Width, chart.Height, chart.Name, chart.Description, "<wp:cNvGraphicFramePr/>"u8, isBehind: false, xml =>
+        using var run = document.Xml.Element("w:r"u8);
+        WriteDrawing(document, chart.Width, chart.Height, chart.Name, chart.Description, "<wp:cNvGraphicFramePr/>"u8, isBehind: false, xml =>
         {
             xml.Attribute("uri"u8, Namespaces.Chart);
             using (xml.Element("c:chart"u8)) xml.Attribute("r:id"u8, RelationshipsPart.ChartId(part));
@@ -18,7 +20,8 @@ internal static class DrawingWriter
     public static void Write(DocumentContext document, GalleyPicture picture)
     {
         var part = document.AddPicture(picture.Picture);
-        WriteInline(document, picture.Width, picture.Height, picture.Name, picture.Description, "<wp:cNvGraphicFramePr><a:graphicFrameLocks noChangeAspect=\"1\"/></wp:cNvGraphicFramePr>"u8, picture.IsBehind, xml =>
+        using var run = document.Xml.Element("w:r"u8);
+        WriteDrawing(document, picture.Width, picture.Height, picture.Name, picture.Description, "<wp:cNvGraphicFramePr><a:graphicFrameLocks noChangeAspect=\"1\"/></wp:cNvGraphicFramePr>"u8, picture.IsBehind, xml =>
         {
             xml.Attribute("uri"u8, Namespaces.Picture);
             using (xml.Element("pic:pic"u8))
@@ -37,7 +40,7 @@ internal static class DrawingWriter
                     using (xml.Element("a:blip"u8))
                     {
                         xml.Attribute("r:embed"u8, RelationshipsPart.PictureId(part));
-                        if (picture.Picture.Svg is not null) WriteDrawing(xml, part);
+                        if (picture.Picture.Svg is not null) WriteSvg(xml, part);
                     }
                     xml.Raw("<a:stretch><a:fillRect/></a:stretch>"u8);
                 }
@@ -54,8 +57,105 @@ internal static class DrawingWriter
         });
     }
 
+    /// <summary>A shape in the accent of the house, for readers that know none blocks of text in its place (ECMA-376 Part 3, §10.2; Part 1, §20.1.9).</summary>
+    public static void Write(DocumentContext document, GalleySmallChart chart)
+    {
+        var xml = document.Xml;
+        using var run = xml.Element("w:r"u8);
+        using var choices = xml.Element("mc:AlternateContent"u8);
+        xml.Attribute("xmlns:mc"u8, Namespaces.Compatibility);
+        using (xml.Element("mc:Choice"u8))
+        {
+            xml.Attribute("xmlns:wps"u8, Namespaces.Shape);
+            xml.Attribute("Requires"u8, "wps"u8);
+            WriteDrawing(document, chart.Width, chart.Height, chart.Name, chart.Description, "<wp:cNvGraphicFramePr/>"u8, isBehind: false, data =>
+            {
+                data.Attribute("uri"u8, Namespaces.Shape);
+                using (data.Element("wps:wsp"u8))
+                {
+                    data.Empty("wps:cNvSpPr"u8);
+                    using (data.Element("wps:spPr"u8))
+                    {
+                        using (data.Element("a:xfrm"u8))
+                        {
+                            data.Raw("<a:off x=\"0\" y=\"0\"/>"u8);
+                            WriteExtent(data, "a:ext"u8, chart.Width, chart.Height);
+                        }
+                        data.Raw("<a:custGeom><a:avLst/><a:gdLst/><a:ahLst/><a:cxnLst/><a:rect l=\"0\" t=\"0\" r=\"r\" b=\"b\"/><a:pathLst>"u8);
+                        WritePaths(data, chart.Drawing);
+                        data.Raw("</a:pathLst></a:custGeom><a:solidFill><a:schemeClr val=\"accent1\"/></a:solidFill><a:ln w=\"12700\" cap=\"rnd\"><a:solidFill><a:schemeClr val=\"accent1\"/></a:solidFill><a:round/></a:ln>"u8);
+                    }
+                    data.Empty("wps:bodyPr"u8);
+                }
+            });
+        }
+        using (xml.Element("mc:Fallback"u8))
+            if (chart.Text.Length > 0) xml.TextElement("w:t"u8, chart.Text);
+    }
+
+    private static void WritePaths(Utf8XmlWriter xml, SmallDrawing drawing)
+    {
+        foreach (var line in drawing.Lines)
+        {
+            WritePath(isFilled: false, () =>
+            {
+                foreach (var (index, point) in line.Index())
+                    using (xml.Element(index == 0 ? "a:moveTo"u8 : "a:lnTo"u8)) WritePoint(point.X, point.Y);
+            });
+        }
+        foreach (var box in drawing.Boxes)
+        {
+            WritePath(isFilled: true, () =>
+            {
+                using (xml.Element("a:moveTo"u8)) WritePoint(box.Left, box.Top);
+                using (xml.Element("a:lnTo"u8)) WritePoint(box.Left + box.Width, box.Top);
+                using (xml.Element("a:lnTo"u8)) WritePoint(box.Left + box.Width, box.Top + box.Height);
+                using (xml.Element("a:lnTo"u8)) WritePoint(box.Left, box.Top + box.Height);
+                xml.Empty("a:close"u8);
+            });
+        }
+        foreach (var dot in drawing.Dots)
+        {
+            WritePath(isFilled: true, () =>
+            {
+                using (xml.Element("a:moveTo"u8)) WritePoint(dot.X + dot.Radius, dot.Y);
+                using (xml.Element("a:arcTo"u8))
+                {
+                    xml.Attribute("wR"u8, Units(dot.Radius));
+                    xml.Attribute("hR"u8, Units(dot.Radius));
+                    xml.Attribute("stAng"u8, 0);
+                    xml.Attribute("swAng"u8, 21_600_000);
+                }
+                xml.Empty("a:close"u8);
+            });
+        }
+
+        void WritePath(bool isFilled, Action steps)
+        {
+            using (xml.Element("a:path"u8))
+            {
+                xml.Attribute("w"u8, Units(drawing.Width));
+                xml.Attribute("h"u8, Units(drawing.Height));
+                if (isFilled) xml.Attribute("stroke"u8, 0);
+                else xml.Attribute("fill"u8, "none"u8);
+                steps();
+            }
+        }
+
+        void WritePoint(double x, double y)
+        {
+            using (xml.Element("a:pt"u8))
+            {
+                xml.Attribute("x"u8, Units(x));
+                xml.Attribute("y"u8, Units(y));
+            }
+        }
+
+        static long Units(double points) => Length.FromPoints(points).EnglishMetricUnits;
+    }
+
     /// <summary>The drawing that readers show instead of the picture if they know SVG.</summary>
-    private static void WriteDrawing(Utf8XmlWriter xml, int part)
+    private static void WriteSvg(Utf8XmlWriter xml, int part)
     {
         using (xml.Element("a:extLst"u8))
         using (xml.Element("a:ext"u8))
@@ -69,10 +169,9 @@ internal static class DrawingWriter
         }
     }
 
-    private static void WriteInline(DocumentContext document, Length width, Length height, string name, string description, ReadOnlySpan<byte> frame, bool isBehind, Action<Utf8XmlWriter> writeData)
+    private static void WriteDrawing(DocumentContext document, Length width, Length height, string name, string description, ReadOnlySpan<byte> frame, bool isBehind, Action<Utf8XmlWriter> writeData)
     {
         var xml = document.Xml;
-        using (xml.Element("w:r"u8))
         using (xml.Element("w:drawing"u8))
         using (xml.Element(isBehind ? "wp:anchor"u8 : "wp:inline"u8))
         {

@@ -15,5 +15,9 @@ internal static class Namespaces
 
     public static ReadOnlySpan<byte> Picture => "http://schemas.openxmlformats.org/drawingml/2006/picture"u8;
 
+    public static ReadOnlySpan<byte> Compatibility => "http://schemas.openxmlformats.org/markup-compatibility/2006"u8;
+
+    public static ReadOnlySpan<byte> Shape => "http://schemas.microsoft.com/office/word/2010/wordprocessingShape"u8;
+
     public static ReadOnlySpan<byte> Chart => "http://schemas.openxmlformats.org/drawingml/2006/chart"u8;
 }

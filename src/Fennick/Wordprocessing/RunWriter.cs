@@ -108,6 +108,9 @@ internal static class RunWriter
             case GalleyChart chart:
                 DrawingWriter.Write(document, chart);
                 break;
+            case GalleySmallChart small:
+                DrawingWriter.Write(document, small);
+                break;
             case GalleyPicture picture:
                 DrawingWriter.Write(document, picture);
                 break;
