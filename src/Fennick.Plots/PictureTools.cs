@@ -1,6 +1,7 @@
 using Fennick.Diagnostics;
 using Fennick.Pictures;
 using NetVips;
+using SkiaSharp;
 
 namespace Fennick.Plots;
 
@@ -8,6 +9,9 @@ namespace Fennick.Plots;
 public sealed class PictureTools : IPictureTools
 {
     private const int JpegQuality = 90;
+
+    // How far a margin's colours may be apart, of 255: what a JPEG makes of one colour.
+    private const double TrimThreshold = 20;
 
     // A logo whose own colours are as light as this is light already.
     private const double Light = 0.85;
@@ -19,6 +23,15 @@ public sealed class PictureTools : IPictureTools
     /// <summary>The only one there is; it holds nothing.</summary>
     public static PictureTools Instance { get; } = new();
 
+    /// <summary>The figure of a plot object of the plotting package; null if it is none.</summary>
+    /// <param name="plot">Any object.</param>
+    public static IDrawnFigure? FigureOf(object plot)
+    {
+        ArgumentNullException.ThrowIfNull(plot);
+        // The package is large and loads only where a plot is there.
+        return plot.GetType().Namespace == "ScottPlot" ? PlotFigure.Find(plot) : null;
+    }
+
     /// <inheritdoc/>
     public byte[] Draw(ReadOnlyMemory<byte> svg, int width, int height)
     {
@@ -28,6 +41,50 @@ public sealed class PictureTools : IPictureTools
             return drawn.PngsaveBuffer();
         });
     }
+
+    /// <inheritdoc/>
+    public byte[] Convert(ReadOnlyMemory<byte> picture) => Telling(() =>
+    {
+        // The one library reads no BMP, the other no TIFF.
+        if (picture.Span.StartsWith("BM"u8)) return ConvertBitmap(picture);
+        using var read = Image.NewFromBuffer(picture.ToArray(), failOn: Enums.FailOn.Truncated);
+        Picture.CheckPixels(read.Width, read.Height);
+        using var upright = read.Autorot();
+        using var colours = upright.Colourspace(Enums.Interpretation.Srgb);
+        using var bytes = colours.Cast(Enums.BandFormat.Uchar);
+        return bytes.PngsaveBuffer(keep: Enums.ForeignKeep.None);
+    });
+
+    private static byte[] ConvertBitmap(ReadOnlyMemory<byte> picture)
+    {
+        using var data = SKData.CreateCopy(picture.Span);
+        using var codec = SKCodec.Create(data) ?? throw Damaged(null);
+        Picture.CheckPixels(codec.Info.Width, codec.Info.Height);
+        using var bitmap = new SKBitmap(codec.Info);
+        if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success) throw Damaged(null);
+        using var png = bitmap.Encode(SKEncodedImageFormat.Png, 100);
+        return png.ToArray();
+    }
+
+    /// <inheritdoc/>
+    public byte[] Upright(ReadOnlyMemory<byte> picture) => Telling(() =>
+    {
+        using var read = Image.NewFromBuffer(picture.ToArray(), failOn: Enums.FailOn.Truncated);
+        using var upright = read.Autorot();
+        return upright.JpegsaveBuffer(q: JpegQuality, keep: Enums.ForeignKeep.Icc);
+    });
+
+    /// <inheritdoc/>
+    public byte[] Trim(ReadOnlyMemory<byte> picture) => Telling(() =>
+    {
+        using var whole = Open(picture);
+        double[] corner = whole.Getpoint(0, 0);
+        using var onPaper = whole.HasAlpha() ? whole.Flatten(background: corner.Length > 3 && corner[3] == 0 ? [255] : corner[..3]) : whole.Copy();
+        var box = onPaper.FindTrim(threshold: TrimThreshold, background: onPaper.Getpoint(0, 0));
+        if (box[2] is 0 || box[3] is 0) return picture.ToArray();
+        using var trimmed = whole.Crop((int)box[0], (int)box[1], (int)box[2], (int)box[3]);
+        return picture.Span.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8]) ? trimmed.JpegsaveBuffer(q: JpegQuality, keep: Enums.ForeignKeep.Icc) : trimmed.PngsaveBuffer(keep: Enums.ForeignKeep.Icc);
+    });
 
     /// <inheritdoc/>
     public uint[] Pixels(ReadOnlyMemory<byte> picture, int most) => Telling(() => PixelsOf(picture, most));
@@ -98,8 +155,14 @@ public sealed class PictureTools : IPictureTools
         }
         catch (VipsException problem)
         {
-            throw new ReportException([Diagnostic.Error(null, "the picture is damaged, or of a kind that cannot be drawn", "save it anew in the program that made it")], problem);
+            throw Damaged(problem);
         }
+    }
+
+    private static ReportException Damaged(Exception? problem)
+    {
+        var told = Diagnostic.Error(null, "the picture is damaged, or of a kind that cannot be drawn", "save it anew in the program that made it");
+        return problem is null ? new ReportException(told) : new ReportException([told], problem);
     }
 
     /// <summary>A picture in three or four bands of sRGB.</summary>

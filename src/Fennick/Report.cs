@@ -192,6 +192,15 @@ public sealed class Report
         return Add(new FigureBlock(panels) { AlternativeText = alt, Height = height, IsNative = native }, label, caption, note, source, Place(file, line));
     }
 
+    /// <summary>Adds a figure that draws itself, numbered if it has a caption or a label.</summary>
+    /// <inheritdoc cref="Add(Picture, string, string?, ProseTemplate?, ProseTemplate?, ProseTemplate?, Measure?, Measure?, Alignment?, string, int)"/>
+    public Report Add(IDrawnFigure picture, string alt, string? label = null, ProseTemplate? caption = null, ProseTemplate? note = null, ProseTemplate? source = null, Measure? width = null, Measure? height = null,
+        Alignment? align = null, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0)
+    {
+        ArgumentNullException.ThrowIfNull(picture);
+        return Add(new FigureBlock(picture) { AlternativeText = alt, Width = width, Height = height, Alignment = align }, label, caption, note, source, Place(file, line));
+    }
+
     /// <summary>Adds a picture as a figure, numbered if it has a caption or a label.</summary>
     /// <param name="picture">The picture; the same one may be added more than once.</param>
     /// <param name="alt">What it shows, for readers who cannot see it.</param>

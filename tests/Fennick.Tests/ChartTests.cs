@@ -15,6 +15,7 @@ public sealed class ChartTests : IDisposable
 {
     private static readonly XNamespace C = Docx.C;
     private static readonly XNamespace A = Docx.A;
+    private static readonly XNamespace SvgName = "http://www.w3.org/2000/svg";
     private readonly TestFolder folder = new();
 
     public void Dispose() => folder.Dispose();
@@ -125,21 +126,20 @@ public sealed class ChartTests : IDisposable
         var chart = Kinds[kind]().Axes("Base", "Honey per hive (kg)");
         var (docx, _) = Save(chart);
         var native = docx.Xml("word/charts/chart1.xml").Root!;
-        XNamespace svg = "http://www.w3.org/2000/svg";
         var picture = Svg(chart);
-        var words = Texts(picture, svg + "text").ToHashSet();
+        var words = Texts(picture, SvgName + "text").ToHashSet();
         foreach (var text in Texts(native, A + "t")) Assert.Contains(text, words);
         var colours = picture.Descendants().SelectMany(e => new[] { (string?)e.Attribute("fill"), (string?)e.Attribute("stroke") }).OfType<string>().ToHashSet();
         foreach (var fill in native.Descendants(C + "ser").SelectMany(s => s.Elements(C + "spPr").Concat(s.Elements(C + "marker").Elements(C + "spPr"))).Descendants(A + "solidFill"))
             Assert.Contains(colours, c => Near(c, Seen(docx, fill.Elements().Single())));
         // Nothing is drawn outside.
         var box = ((string)picture.Attribute("viewBox")!).Split(' ').Select(n => double.Parse(n, CultureInfo.InvariantCulture)).ToArray();
-        foreach (var text in picture.Descendants(svg + "text"))
+        foreach (var text in picture.Descendants(SvgName + "text"))
         {
             var (x, y) = ((double)text.Attribute("x")!, (double)text.Attribute("y")!);
             Assert.True(x >= box[0] && x <= box[0] + box[2] && y >= 0 && y <= box[3], $"{kind}: {text}");
         }
-        Assert.Equal(docx.Body.Descendants(Docx.Wp + "docPr").Single().Attribute("descr")!.Value, picture.Element(svg + "desc")!.Value);
+        Assert.Equal(docx.Body.Descendants(Docx.Wp + "docPr").Single().Attribute("descr")!.Value, picture.Element(SvgName + "desc")!.Value);
     }
 
     private static bool Near(string one, string other) => one.Length == 7 && Enumerable.Range(0, 3).All(i => Math.Abs(Convert.ToInt32(one.Substring(1 + (2 * i), 2), 16) - Convert.ToInt32(other.Substring(1 + (2 * i), 2), 16)) <= 2);
@@ -278,17 +278,30 @@ public sealed class ChartTests : IDisposable
         var height = (long)Save(Chart.Bars(names, n => n, n => n.Length)).Docx.Body.Descendants(Docx.Wp + "extent").Single().Attribute("cy")!;
         Assert.True(height > Length.Centimetres(12).EnglishMetricUnits);
         // Names stand below each other, never on each other.
-        XNamespace svg = "http://www.w3.org/2000/svg";
-        var places = Svg(Chart.Dots(names, n => n, n => n.Length)).Descendants(svg + "text").Where(t => t.Value.StartsWith("An apiary", StringComparison.Ordinal)).Select(t => (double)t.Attribute("y")!).ToArray();
+        var places = Svg(Chart.Dots(names, n => n, n => n.Length)).Descendants(SvgName + "text").Where(t => t.Value.StartsWith("An apiary", StringComparison.Ordinal)).Select(t => (double)t.Attribute("y")!).ToArray();
         Assert.All(places.Zip(places.Skip(1)), p => Assert.True(p.Second - p.First > 8));
+    }
+
+    [Fact]
+    public void No_reference_line_strikes_a_value_through()
+    {
+        (string Name, double Value)[] rows = [("a", 24.1), ("b", 23), ("c", 12), ("d", 30)];
+        string?[] Places(Chart chart) => [.. Part(chart).Descendants(C + "ser").First().Element(C + "dLbls")!.Descendants(C + "dLblPos").Select(p => (string?)p.Attribute("val"))];
+        var columns = Chart.Columns(rows, r => r.Name, r => r.Value).Format("0.0").WithValues();
+        Assert.Equal(["outEnd"], Places(columns.ReferenceLine(18)));
+        Assert.Equal(["inEnd"], Places(columns.ReferenceLine(25)));
+        // Inside c the line at 11 would strike its value through: the others stand there alone.
+        Assert.Equal(["inEnd", "inEnd", "outEnd"], Places(columns.ReferenceLine(25).ReferenceLine(11)));
+        var bars = Svg(Chart.Bars(rows, r => r.Name, r => r.Value).Format("0.0").WithValues().ReferenceLine(25));
+        var places = bars.Descendants(SvgName + "text").Where(t => t.Value is "24.1" or "23.0" or "12.0" or "30.0").ToDictionary(t => t.Value, t => (string?)t.Attribute("text-anchor"));
+        Assert.Equal("end", places["24.1"]);
     }
 
     [Fact]
     public void Names_at_the_ends_of_lines_stand_apart()
     {
         var chart = Chart.Lines(from s in new[] { "one", "two", "three" } from i in Enumerable.Range(1, 4) select (s, i), p => p.i, p => p.i * (p.s == "three" ? 1.01 : 1), p => p.s).SeriesNames(SeriesLabels.AtEnds);
-        XNamespace svg = "http://www.w3.org/2000/svg";
-        var places = Svg(chart).Descendants(svg + "text").Where(t => t.Value is "one" or "two" or "three").Select(t => (double)t.Attribute("y")!).Order().ToArray();
+        var places = Svg(chart).Descendants(SvgName + "text").Where(t => t.Value is "one" or "two" or "three").Select(t => (double)t.Attribute("y")!).Order().ToArray();
         Assert.Equal(3, places.Length);
         Assert.All(places.Zip(places.Skip(1)), p => Assert.True(p.Second - p.First > 9));
         var native = Part(chart);

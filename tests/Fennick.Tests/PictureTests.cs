@@ -107,5 +107,11 @@ public sealed class PictureTests : IDisposable
         public byte[] Tint(ReadOnlyMemory<byte> picture, int rgb) => Dot;
 
         public byte[] Darken(ReadOnlyMemory<byte> picture, double share) => Dot;
+
+        public byte[] Convert(ReadOnlyMemory<byte> picture) => Dot;
+
+        public byte[] Upright(ReadOnlyMemory<byte> picture) => picture.ToArray();
+
+        public byte[] Trim(ReadOnlyMemory<byte> picture) => Dot;
     }
 }

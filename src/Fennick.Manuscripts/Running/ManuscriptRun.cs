@@ -115,8 +115,9 @@ public sealed class ManuscriptRun : IProseHost
         frames[^1].GiveResult(ordinal, (step.Role, value) switch
         {
             (StepRole.Table, not null and not Chart and not IChartSource and not Inline and not RichText) when TableResults.Find(value) is { } source => source.ToTable(),
-            (StepRole.Figure, Chart or ChartPanels or Picture) => value,
+            (StepRole.Figure, Chart or ChartPanels or Picture or IDrawnFigure) => value,
             (StepRole.Figure, IChartSource made) => made.ToChart(),
+            (StepRole.Figure, not null) when PictureTools.FigureOf(value) is { } plot => plot,
             (StepRole.Text, not null) when TextResults.Find(value, Language, tree.PlaceOf(ordinal)) is { } placed => placed,
             (StepRole.Show, _) => new Shown(value, StepConsole.WrittenBy(NameOf(step))[writtenBefore..].TrimEnd()),
             (_, null) => throw Wrong($"this `{role}` step gave nothing (null)", "its last line must give what is to be placed"),
@@ -344,9 +345,9 @@ public sealed class ManuscriptRun : IProseHost
                     Place = place,
                 },
             ],
-            (StepRole.Figure, var drawn) when drawn is Chart or ChartPanels or Picture =>
+            (StepRole.Figure, var drawn) when drawn is Chart or ChartPanels or Picture or IDrawnFigure =>
             [
-                (drawn is Chart chart ? new FigureBlock(Looking(chart, step.Head)) : drawn is ChartPanels panels ? new FigureBlock(panels with { Panels = [.. panels.Panels.Select(p => p with { Chart = Looking(p.Chart, step.Head) })] }) : new FigureBlock((Picture)drawn)) with
+                (drawn is Chart chart ? new FigureBlock(Looking(chart, step.Head)) : drawn is ChartPanels panels ? new FigureBlock(panels with { Panels = [.. panels.Panels.Select(p => p with { Chart = Looking(p.Chart, step.Head) })] }) : drawn is IDrawnFigure own ? new FigureBlock(own) : new FigureBlock((Picture)drawn)) with
                 {
                     Alignment = step.Head.Alignment,
                     IsNative = step.Head.IsNative,

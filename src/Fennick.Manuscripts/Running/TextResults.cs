@@ -4,6 +4,7 @@ using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
+using Fennick.Pictures;
 using Fennick.Prose;
 using Fennick.Tables;
 
@@ -25,6 +26,7 @@ internal static class TextResults
         ITableSource table => [new TableBlock(table.ToTable()) { Place = place }],
         Chart chart => [new FigureBlock(chart) { Place = place }],
         ChartPanels panels => [new FigureBlock(panels) { Place = place }],
+        IDrawnFigure drawn => [new FigureBlock(drawn) { Place = place }],
         IChartSource made => [new FigureBlock(made.ToChart()) { Place = place }],
         IEnumerable items => FindAll(items, language, place),
         _ => null,

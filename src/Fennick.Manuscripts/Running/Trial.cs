@@ -6,6 +6,7 @@ using Fennick.Files;
 using Fennick.Formatting;
 using Fennick.Manuscripts.Steps;
 using Fennick.Pictures;
+using Fennick.Plots;
 using Fennick.Tables;
 
 namespace Fennick.Manuscripts.Running;
@@ -54,14 +55,15 @@ internal sealed class Trial(ManuscriptTree tree, string? last, Lazy<string> fold
     {
         var language = tree.Settings.Language;
         if (value is IChartSource made) value = made.ToChart();
+        if (value is not null && PictureTools.FigureOf(value) is { } plot) value = plot;
         switch (value)
         {
             case null: return ("", null);
             case string text: return (text, null);
             case ITableSource table: return (PlainTable.Write(table.ToTable(), language), null);
-            case Chart or ChartPanels or Picture:
+            case Chart or ChartPanels or Picture or IDrawnFigure:
                 var path = Path.Combine(folder.Value, $"{Label.FromWords(name)}.docx");
-                ReportFile.Save(new ReportContent { Language = language, Settings = tree.Settings.Report, Blocks = [value is Chart chart ? new FigureBlock(chart) : value is ChartPanels panels ? new FigureBlock(panels) : new FigureBlock((Picture)value)] }, path);
+                ReportFile.Save(new ReportContent { Language = language, Settings = tree.Settings.Report, Blocks = [value is Chart chart ? new FigureBlock(chart) : value is ChartPanels panels ? new FigureBlock(panels) : value is IDrawnFigure drawn ? new FigureBlock(drawn) : new FigureBlock((Picture)value)] }, path);
                 return ("", path);
             case ImmutableArray<Block> blocks: return (string.Join('\n', blocks.Select(b => Describe(b, language))), null);
             default:

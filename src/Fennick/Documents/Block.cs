@@ -182,6 +182,9 @@ public sealed record FigureBlock : Block
     /// <summary>A picture; the same one may be placed more than once.</summary>
     public FigureBlock(Picture picture) => Picture = picture;
 
+    /// <summary>A figure that draws itself, such as a plot of another package.</summary>
+    public FigureBlock(IDrawnFigure drawn) => Drawn = drawn;
+
     /// <summary>Several charts with one caption.</summary>
     public FigureBlock(ChartPanels panels) => Panels = panels;
 
@@ -193,6 +196,9 @@ public sealed record FigureBlock : Block
 
     /// <summary>The picture, unless it is a chart.</summary>
     public Picture? Picture { get; }
+
+    /// <summary>What draws itself, if it does.</summary>
+    public IDrawnFigure? Drawn { get; }
 
     /// <summary>The name under which the text refers to it.</summary>
     public Label? Label { get; init; }

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Charts;
 using Fennick.Formatting;
+using Fennick.Pictures;
 using Fennick.Styles;
 
 namespace Fennick.Drawing;
@@ -53,6 +54,13 @@ internal sealed class ChartDrawer
         if (drawer.plan.IsOnSide) drawer.height = Math.Max(drawer.HeightOfRows(), height?.Points ?? 0);
         else if (height is null && drawer.plan.Form == ChartForm.Slices) drawer.height = Math.Min(usual.Points, width.Points * 0.45);
         return drawer.Draw();
+    }
+
+    /// <summary>What a figure that draws itself needs to know, so that it looks as the charts do.</summary>
+    public static FigureFrame FrameOf(IStyleBook house, Length width, Length height, int dotsPerInch, IPictureTools? tools)
+    {
+        var family = house.Design.TableFamily ?? house.Design.HeadingFamily;
+        return new FigureFrame(width, height, dotsPerInch, [.. new[] { family, FontAlternatives.TwinOf(family) }.OfType<string>()], SizeIn(house), house.Design.Colours[ThemeColour.Text], [.. SeriesPalette.Of(house.Design).Select(c => c.Seen.ToString())]) { Tools = tools };
     }
 
     private static double SizeIn(IStyleBook house) => Math.Max(LeastSize, house.Style(StyleRole.Body).Points - Smaller);

@@ -292,6 +292,7 @@ internal sealed class ChartSvg
     {
         var height = words.Split('\n').Length * LineHeight * drawing.TextSize;
         var place = label.Place == LabelPlace.OutsideEnd ? drawing.IsOnSide ? isNegativeBar ? LabelPlace.Left : LabelPlace.Right : isNegativeBar ? LabelPlace.Below : LabelPlace.Above : label.Place;
+        if (place == LabelPlace.InsideEnd) place = drawing.IsOnSide ? isNegativeBar ? LabelPlace.Right : LabelPlace.Left : isNegativeBar ? LabelPlace.Above : LabelPlace.Below;
         var (left, top, anchor) = place switch
         {
             LabelPlace.Right => (x + space, y - (height / 2), "start"),

@@ -15,6 +15,9 @@ internal abstract class FormDrawing(ChartPlan plan, ChartText text, Language lan
     protected const int Dots = 7;
     protected const int SmallDots = 4;
 
+    // What the words of a value and the space before them take, beside their letters.
+    private const double SpaceOfLabel = 6;
+
     private readonly List<DataColumn> columns = [];
 
     protected ChartPlan Plan => plan;
@@ -29,6 +32,25 @@ internal abstract class FormDrawing(ChartPlan plan, ChartText text, Language lan
 
     /// <summary>The finished drawing.</summary>
     public abstract ChartDrawing Draw(Frame frame, IStyleBook house);
+
+    /// <summary>Which words at the ends of bars and columns stand inside them, so that no reference line strikes any through: none, all, or those that must.</summary>
+    protected bool[] StandInside(IReadOnlyList<(double? Value, string Words)> labels, Frame frame)
+    {
+        var scale = frame.Values!;
+        var lines = Chart.References.Where(r => r is { IsAtBase: false, To: null }).Select(r => scale.Share(ValueFormatter.ToDouble(r.From))).ToArray();
+        var (room, zero) = (Plan.IsOnSide ? frame.Plot.Width : frame.Plot.Height, scale.Share(scale.Crossing));
+        var (isStruck, isClearInside) = (new bool[labels.Count], new bool[labels.Count]);
+        foreach (var (i, (value, words)) in labels.Index())
+        {
+            isClearInside[i] = value is null;
+            if (value is not { } number) continue;
+            var (end, length) = (scale.Share(number), (Plan.IsOnSide ? Text.Width(words) + SpaceOfLabel : Text.Line + (SpaceOfLabel / 2)) / room);
+            if (number < 0) length = -length;
+            isStruck[i] = lines.Any(l => (l - end) / length is > 0 and < 1);
+            isClearInside[i] = Math.Abs(end - zero) > Math.Abs(length) && !lines.Any(l => (end - l) / length is > 0 and < 1);
+        }
+        return isStruck.All(s => !s) ? isStruck : isClearInside.All(c => c) ? isClearInside : [.. isStruck.Zip(isClearInside, (s, c) => s && c)];
+    }
 
     protected ChartDrawing Finish(Frame frame, IStyleBook house, DrawnAxis? across, DrawnAxis? up, DrawnAxis? second) => new()
     {

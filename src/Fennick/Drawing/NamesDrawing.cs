@@ -185,7 +185,8 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
         {
             var place = layer.Mark switch { ChartMark.Columns => drawn.IsStacked ? LabelPlace.Centre : LabelPlace.OutsideEnd, _ => LabelPlace.Above };
             if (layer.Mark == ChartMark.Lines && Plan.IsOnSide) place = LabelPlace.Right;
-            drawn = drawn with { ValuesAt = place, ValueColour = drawn.IsStacked ? Plan.InkOn(drawn.Fill!.Value) : null };
+            if (place == LabelPlace.OutsideEnd && !layer.IsOnSecondAxis) place = ClearOfReferences(drawn, layer, frame, labels);
+            drawn = drawn with { ValuesAt = place, ValueColour = drawn.IsStacked || place == LabelPlace.InsideEnd ? Plan.InkOn(drawn.Fill!.Value) : null };
             AddWords(drawn, layer, frame, labels, place);
         }
         if (frame.EndsAt is { } ends && ends.TryGetValue(Plan.PlaceOf(series), out var down) && LastValue(drawn.Values) is >= 0 and var last)
@@ -216,9 +217,20 @@ internal sealed class NamesDrawing(ChartPlan plan, ChartText text, Language lang
             }
             else if (!numbers.IsExact)
             {
-                labels.Add(new DrawnLabel(i, words, place));
+                labels.Add(new DrawnLabel(i, words, place) { Colour = drawn.ValueColour });
             }
         }
+    }
+
+    /// <summary>The values of columns stand beyond their ends, or inside them where a reference line would strike them through.</summary>
+    private LabelPlace ClearOfReferences(DrawnSeries drawn, ChartLayer layer, Frame frame, ImmutableArray<DrawnLabel>.Builder labels)
+    {
+        var numbers = NumbersOf(layer, Chart.ValueAxis);
+        var areInside = StandInside([.. drawn.Values.Select(v => (v, v is { } value ? numbers.Text(value, Language) : ""))], frame);
+        if (areInside.All(a => a) && drawn.Own.IsEmpty) return LabelPlace.InsideEnd;
+        for (var i = 0; i < areInside.Length; i++)
+            if (areInside[i] && labels.All(l => l.Index != i)) labels.Add(new DrawnLabel(i, numbers.IsExact ? null : numbers.Text(drawn.Values[i]!.Value, Language), LabelPlace.InsideEnd) { Colour = Plan.InkOn(drawn.Own.GetValueOrDefault(i, drawn.Fill!.Value)) });
+        return LabelPlace.OutsideEnd;
     }
 
     private static int LastValue(ImmutableArray<double?> values)

@@ -216,7 +216,15 @@ internal sealed class PointsDrawing(ChartPlan plan, ChartText text, Language lan
             Series[^1] = Series[^1] with { IsInLegend = drawn.IsInLegend && !isOwn, IsHelper = false };
         }
         var labels = NotesOf(series, [.. points.Select(p => p.At)]).ToBuilder();
-        if (Chart.ShowsValues) for (var i = 0; i < points.Length; i++) labels.Add(new DrawnLabel(i, Numbers.Text(points[i].Value!.Value, Language), points[i].Value < 0 ? LabelPlace.Left : LabelPlace.Right));
+        if (Chart.ShowsValues)
+        {
+            var words = points.Select(p => (p.Value, Numbers.Text(p.Value!.Value, Language))).ToArray();
+            foreach (var (i, isInside) in StandInside(words, frame).Index())
+            {
+                var fill = !Plan.HighlightsNames ? colour : Plan.StandsOut(Plan.Names[Plan.PlaceOf(points[i].At)]) ? Plan.ColourAt(0) : Plan.Muted;
+                labels.Add(new DrawnLabel(i, words[i].Item2, points[i].Value < 0 != isInside ? LabelPlace.Left : LabelPlace.Right) { Colour = isInside ? Plan.InkOn(fill) : null });
+            }
+        }
         if (labels.Count > 0) AddPairs(drawn with { Name = $"{drawn.Name}, labels", IsHelper = true, IsInLegend = false, Labels = Ordered(labels) }, [.. places.Select(p => (double?)p)]);
     }
 

@@ -777,7 +777,7 @@ internal static class Lowering
             var name = block.Label?.Name ?? $"figure {id.Index}";
             var first = blocks.Count;
             if (block.Panels is { } panels) Place(panels, block, name);
-            else blocks.Add(new GalleyParagraph(StyleRole.Figure, [block.Picture is { } picture ? Place(picture, block, name) : Place(block.Chart!, block, name)]) { Alignment = block.Alignment ?? report.Settings.FigureAlignment });
+            else blocks.Add(new GalleyParagraph(StyleRole.Figure, [block.Picture is { } picture ? Place(picture, block, name) : block.Drawn is { } drawn ? Place(drawn, block, name) : Place(block.Chart!, block, name)]) { Alignment = block.Alignment ?? report.Settings.FigureAlignment });
             var note = ImmutableArray.CreateBuilder<GalleyInline>();
             if (block.Note is { IsEmpty: false }) Append(note, block.Note, CharacterFormat.Plain);
             AppendSource(note, block.Source);
@@ -829,6 +829,20 @@ internal static class Lowering
             catch (ValueFormatException problem)
             {
                 throw new ReportException([Diagnostic.Error(place, problem.Message, problem.Suggestion)], problem);
+            }
+        }
+
+        private GalleyPicture Place(IDrawnFigure drawn, FigureBlock block, string name)
+        {
+            var width = Narrow((block.Width ?? report.Settings.FigureWidth)?.Of(textWidth) ?? textWidth);
+            var height = (block.Height ?? report.Settings.FigureHeight)?.Of(width) ?? width * house.Design.FigureShape;
+            try
+            {
+                return new GalleyPicture(drawn.Draw(ChartDrawer.FrameOf(house, width, height, block.DotsPerInch ?? report.Settings.FigureDotsPerInch, report.PictureTools)), width, height, name, block.AlternativeText ?? "");
+            }
+            catch (ReportException problem) when (block.Place is { } place)
+            {
+                throw new ReportException(problem.Diagnostics.Select(d => d with { Place = d.Place ?? place }), problem);
             }
         }
 

@@ -9,6 +9,19 @@ public interface IPictureTools
     /// <param name="height">Its height in pixels.</param>
     byte[] Draw(ReadOnlyMemory<byte> svg, int width, int height);
 
+    /// <summary>A picture in another format, such as GIF, TIFF, WebP or BMP, as PNG: upright, in its own resolution, and without what it says of its origin.</summary>
+    /// <param name="picture">The picture's file.</param>
+    byte[] Convert(ReadOnlyMemory<byte> picture);
+
+    /// <summary>A JPEG picture whose pixels are turned as its camera was held.</summary>
+    /// <param name="picture">The picture's file.</param>
+    byte[] Upright(ReadOnlyMemory<byte> picture);
+
+    /// <summary>The picture without the margins that have the colour of its corner.</summary>
+    /// <param name="picture">A PNG or JPEG picture's file.</param>
+    /// <returns>A picture of the same format.</returns>
+    byte[] Trim(ReadOnlyMemory<byte> picture);
+
     /// <summary>The pixels of a PNG or JPEG picture, row by row, each as <c>0xAARRGGBB</c>; brought to at most the number of pixels given.</summary>
     /// <param name="picture">The picture's file.</param>
     /// <param name="most">How many pixels at most.</param>

@@ -10,6 +10,7 @@ namespace Fennick.Pictures;
 public sealed class Picture
 {
     private const double DefaultDotsPerInch = 96;
+    private const string Known = "PNG, JPEG, SVG, GIF, TIFF, WebP or BMP";
 
     private const long MostPixels = 150_000_000;
     private const long LargestFile = 100 << 20;
@@ -51,8 +52,8 @@ public sealed class Picture
     internal string Extension { get; }
 
     /// <summary>Reads a picture from a file.</summary>
-    /// <param name="path">A PNG, JPEG or SVG file.</param>
-    /// <param name="tools">What draws SVG, such as <c>PictureTools.Instance</c> of Fennick.Plots; other formats need none.</param>
+    /// <param name="path">A PNG, JPEG, SVG, GIF, TIFF, WebP or BMP file.</param>
+    /// <param name="tools">What draws SVG, turns photographs upright and converts what is neither PNG nor JPEG, such as <c>PictureTools.Instance</c> of Fennick.Plots; that of the package where it is beside this one if null.</param>
     /// <param name="keepsMetadata">Whether the report carries all that the file holds, such as the place where a photograph was taken; else what shows the picture and nothing more.</param>
     /// <exception cref="ReportException">The file cannot be read, is damaged, or is of another format.</exception>
     public static Picture Read(string path, IPictureTools? tools = null, bool keepsMetadata = false)
@@ -62,7 +63,7 @@ public sealed class Picture
             var full = FilesRead.Note(path);
             if (new FileInfo(full) is { Exists: true, Length: > LargestFile }) throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), $"the picture's file is larger than {LargestFile >> 20} MB", "save it with fewer pixels"));
             var bytes = File.ReadAllBytes(full);
-            return Of(bytes, keepsMetadata) ?? OfSvg(bytes, path, tools) ?? throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the file is no PNG, JPEG or SVG picture", "convert it to one of them"));
+            return Find(bytes, path, tools, keepsMetadata) ?? throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), $"the file is no {Known} picture", "convert it to one of them"));
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
@@ -75,14 +76,14 @@ public sealed class Picture
     }
 
     /// <summary>Reads a picture from a stream.</summary>
-    /// <param name="stream">The bytes of a PNG, JPEG or SVG file, from where the stream stands to its end.</param>
-    /// <param name="tools">What draws SVG, such as <c>PictureTools.Instance</c> of Fennick.Plots; other formats need none.</param>
+    /// <param name="stream">The bytes of such a file, from where the stream stands to its end.</param>
+    /// <param name="tools">What draws and converts, as for files.</param>
     /// <param name="keepsMetadata">Whether the report carries all that the file holds; else what shows the picture and nothing more.</param>
     /// <exception cref="ReportException">The picture is damaged, or is of another format.</exception>
     public static Picture Read(Stream stream, IPictureTools? tools = null, bool keepsMetadata = false)
     {
         var bytes = StreamBytes.Read(stream, LargestFile, "picture");
-        return Of(bytes, keepsMetadata) ?? OfSvg(bytes, "picture", tools) ?? throw new ReportException(Diagnostic.Error(null, "the stream holds no PNG, JPEG or SVG picture", "convert it to one of them"));
+        return Find(bytes, "picture", tools, keepsMetadata) ?? throw new ReportException(Diagnostic.Error(null, $"the stream holds no {Known} picture", "convert it to one of them"));
     }
 
     /// <summary>A picture from its bytes.</summary>
@@ -91,6 +92,35 @@ public sealed class Picture
     /// <returns>Null if they are neither PNG nor JPEG.</returns>
     /// <exception cref="ReportException">The picture is cut off, or has more pixels than any page shows.</exception>
     public static Picture? Of(ReadOnlySpan<byte> bytes, bool keepsMetadata = false) => ReadPng(bytes, keepsMetadata) ?? ReadJpeg(bytes, keepsMetadata);
+
+    /// <summary>The same picture without the empty margins around it: all that has the colour of its corner.</summary>
+    /// <param name="tools">What looks at its pixels; that of Fennick.Plots where it is beside this package if null.</param>
+    /// <exception cref="ReportException">It is a drawing in SVG, or nothing is there that can change pictures.</exception>
+    public Picture Trimmed(IPictureTools? tools = null)
+    {
+        if (Svg is not null) throw new ReportException(Diagnostic.Error(null, "a drawing in SVG cannot be trimmed", "set its `viewBox`, or save it as PNG"));
+        var trimmed = Of(Tools(tools, "trim pictures").Trim(Bytes.AsMemory()))!;
+        return new Picture(trimmed.Bytes, Extension, trimmed.PixelWidth, trimmed.PixelHeight, PixelWidth / (Width.Points / 72));
+    }
+
+    /// <summary>A picture of any format that is known; null if it is none.</summary>
+    private static Picture? Find(byte[] bytes, string path, IPictureTools? tools, bool keepsMetadata)
+    {
+        if (!keepsMetadata && PictureCleaner.IsTurned(bytes) && (tools ?? PictureToolsBeside.Find()) is { } turning)
+        {
+            _ = Of(bytes);
+            bytes = turning.Upright(bytes);
+        }
+        if ((Of(bytes, keepsMetadata) ?? OfSvg(bytes, path, tools)) is { } picture) return picture;
+        return IsConvertible(bytes) ? Of(Tools(tools, "convert pictures").Convert(bytes)) : null;
+    }
+
+    /// <summary>Whether it begins as GIF, TIFF, WebP or BMP files do.</summary>
+    private static bool IsConvertible(ReadOnlySpan<byte> bytes) =>
+        bytes.StartsWith("GIF8"u8) || bytes.StartsWith("II*\0"u8) || bytes.StartsWith("MM\0*"u8) || (bytes.StartsWith("BM"u8) && bytes.Length > 54) || (bytes.Length > 12 && bytes.StartsWith("RIFF"u8) && bytes[8..].StartsWith("WEBP"u8));
+
+    private static IPictureTools Tools(IPictureTools? tools, string purpose) => tools ?? PictureToolsBeside.Find()
+        ?? throw new ReportException(Diagnostic.Error(null, $"nothing is there that can {purpose}", "give `PictureTools.Instance` of the package Fennick.Plots"));
 
     /// <summary>A drawing of our own with a picture of it beside it.</summary>
     internal static Picture Drawn(string svg, Length width, Length height, int dotsPerInch, IPictureTools tools)
@@ -102,7 +132,9 @@ public sealed class Picture
         return new Picture(drawn.Bytes, drawn.Extension, drawn.PixelWidth, drawn.PixelHeight, dotsPerInch) { Svg = [.. bytes] };
     }
 
-    private static void CheckPixels(int width, int height)
+    /// <summary>Refuses what claims more pixels than any page shows, before any of them are read.</summary>
+    /// <exception cref="ReportException">It claims too many.</exception>
+    public static void CheckPixels(int width, int height)
     {
         if ((long)width * height > MostPixels) throw new ReportException(Diagnostic.Error(null, $"the picture says that it has {width} × {height} pixels, more than any page shows", "save it with fewer pixels"));
     }
@@ -113,8 +145,7 @@ public sealed class Picture
         if (SvgCleaner.Clean(bytes) is not { } clean) return null;
         bytes = clean;
         if (SvgSize.Of(bytes) is not { } size) throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the drawing does not say how large it is", "give its root element `width` and `height`, or a `viewBox`"));
-        tools ??= PictureToolsBeside.Find();
-        if (tools is null) throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "nothing is there that can draw SVG", "give `PictureTools.Instance` of the package Fennick.Plots, or convert the picture to PNG"));
+        tools = Tools(tools, "draw SVG");
         var scale = Math.Min(DrawnPixels / Math.Max(size.Width, size.Height), 8);
         return Of(tools.Draw(bytes, Math.Max(1, (int)(size.Width * scale)), Math.Max(1, (int)(size.Height * scale)))) is { } drawn
             ? new Picture(drawn.Bytes, drawn.Extension, drawn.PixelWidth, drawn.PixelHeight, DefaultDotsPerInch * drawn.PixelWidth / size.Width) { Svg = [.. bytes] } : null;

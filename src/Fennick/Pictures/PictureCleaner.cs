@@ -76,6 +76,21 @@ internal static class PictureCleaner
         return [.. clean];
     }
 
+    /// <summary>Whether it is a JPEG of a camera that was not held upright.</summary>
+    public static bool IsTurned(ReadOnlySpan<byte> bytes)
+    {
+        if (!bytes.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8])) return false;
+        for (var at = 2; at + 4 <= bytes.Length && bytes[at] == 0xFF && bytes[at + 1] is >= 0xE0 and <= 0xEF or 0xFE or 0xDB;)
+        {
+            var length = BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 2)..]);
+            if (length < 2 || at + 2 + length > bytes.Length) return false;
+            var content = bytes[(at + 4)..(at + 2 + length)];
+            if (bytes[at + 1] == 0xE1 && content.StartsWith("Exif\0\0"u8)) return TurnOf(content[6..]) is > 1 and <= 8;
+            at += 2 + length;
+        }
+        return false;
+    }
+
     private static ReportException CutOff() => new(Diagnostic.Error(null, "the picture is damaged: it is cut off", "copy or save it anew"));
 
     /// <summary>How a camera was held (Exif 2.32, §4.6.4): 1 is upright.</summary>
