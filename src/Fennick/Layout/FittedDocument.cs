@@ -13,9 +13,9 @@ internal readonly record struct NumberMeeting(int Point, int End);
 /// <param name="Columns">The widths of its columns, in twips; their sum is the table's width.</param>
 /// <param name="Meetings">For each column where its numbers meet; null where they need no such place.</param>
 /// <param name="TextStep">How many sizes its text was stepped down.</param>
-/// <param name="RowHeights">The heights of its rows, in points, if no line of it wraps; null if they are not known.</param>
+/// <param name="Wraps">Whether a line of it may be wider than its cell.</param>
 /// <param name="CellMargins">The left and right margins of a cell together, in points.</param>
-internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray<NumberMeeting?> Meetings, int TextStep, IReadOnlyList<float>? RowHeights, double CellMargins)
+internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray<NumberMeeting?> Meetings, int TextStep, bool Wraps, double CellMargins)
 {
     public int Width => Columns.Sum();
 

@@ -11,7 +11,7 @@ internal sealed class FontFile : IFaceMeasures
     private const uint Collection = 0x74746366;
     private readonly Dictionary<int, ushort> widths = [];
     private int unitsPerEm;
-    private int lineHeight;
+    private (int Ascent, int Descent, int Gap) line;
     private ushort usual;
 
     private FontFile(FontFace face) => Face = face;
@@ -40,7 +40,9 @@ internal sealed class FontFile : IFaceMeasures
         return units * points / unitsPerEm;
     }
 
-    public double LineHeight(double points) => lineHeight * points / unitsPerEm;
+    public double LineHeight(double points) => (line.Ascent + line.Descent + line.Gap) * points / unitsPerEm;
+
+    public LineMetrics Line(double points) => LineMetrics.Of(line.Ascent, line.Descent, line.Gap, unitsPerEm, points);
 
     private static FontFile? Read(ReadOnlySpan<byte> bytes)
     {
@@ -56,13 +58,24 @@ internal sealed class FontFile : IFaceMeasures
         var font = new FontFile(new FontFace(family, (style & 1) != 0, (style & 2) != 0))
         {
             unitsPerEm = Math.Max((ushort)1, BinaryPrimitives.ReadUInt16BigEndian(head[18..])),
-            lineHeight = BinaryPrimitives.ReadInt16BigEndian(metrics[4..]) - BinaryPrimitives.ReadInt16BigEndian(metrics[6..]) + BinaryPrimitives.ReadInt16BigEndian(metrics[8..]),
+            line = LinesOf(metrics, Table(bytes, start, "OS/2")),
         };
         var count = BinaryPrimitives.ReadUInt16BigEndian(metrics[34..]);
         if (count == 0 || !font.ReadMap(map, advances, count)) return null;
         font.usual = font.widths.GetValueOrDefault('n', (ushort)(font.unitsPerEm / 2));
         if (font.widths.TryGetValue(' ', out var space)) font.widths['\u00A0'] = font.widths['\u202F'] = space;
         return font;
+    }
+
+    /// <summary>How high its lines are: by its horizontal header, by the metrics of another system where that is empty, and by its typographic ones where it asks for them.</summary>
+    private static (int Ascent, int Descent, int Gap) LinesOf(ReadOnlySpan<byte> header, ReadOnlySpan<byte> system)
+    {
+        static int Signed(ReadOnlySpan<byte> table, int at) => BinaryPrimitives.ReadInt16BigEndian(table[at..]);
+        var own = (Signed(header, 4), -Signed(header, 6), Signed(header, 8));
+        if (system.Length < 78) return own;
+        var (asksForTypographic, typographic) = ((BinaryPrimitives.ReadUInt16BigEndian(system[62..]) & (1 << 7)) != 0, (Signed(system, 68), -Signed(system, 70), Signed(system, 72)));
+        if (asksForTypographic && typographic is (>= 0, >= 0, _)) return typographic;
+        return own is (0, 0, _) ? (BinaryPrimitives.ReadUInt16BigEndian(system[74..]), BinaryPrimitives.ReadUInt16BigEndian(system[76..]), 0) : own;
     }
 
     private static ReadOnlySpan<byte> Table(ReadOnlySpan<byte> bytes, int start, string name)

@@ -62,7 +62,7 @@ internal sealed class FontWidths : ITextMeasures
         private const int TableSize = 0x2300;
         private readonly ushort[] widths = new ushort[TableSize];
         private int unitsPerEm;
-        private int lineHeight;
+        private (int Ascent, int Descent, int Gap) line;
         private ushort fallback;
 
         public double Width(ReadOnlySpan<char> text, double points)
@@ -72,13 +72,15 @@ internal sealed class FontWidths : ITextMeasures
             return units * points / unitsPerEm;
         }
 
-        public double LineHeight(double points) => lineHeight * points / unitsPerEm;
+        public double LineHeight(double points) => (line.Ascent + line.Descent + line.Gap) * points / unitsPerEm;
+
+        public LineMetrics Line(double points) => LineMetrics.Of(line.Ascent, line.Descent, line.Gap, unitsPerEm, points);
 
         public static FaceWidths Parse(string[] lines)
         {
             var head = lines[0].Split('|');
             int Number(int i) => int.Parse(head[i], CultureInfo.InvariantCulture);
-            var face = new FaceWidths { unitsPerEm = Number(2), lineHeight = Number(3) + Number(4) + Number(5) };
+            var face = new FaceWidths { unitsPerEm = Number(2), line = (Number(3), Number(4), Number(5)) };
             foreach (var line in lines.AsSpan(1))
             {
                 var colon = line.IndexOf(':');

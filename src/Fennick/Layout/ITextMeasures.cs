@@ -15,4 +15,7 @@ internal interface IFaceMeasures
 
     /// <summary>The height of a single-spaced line, in points.</summary>
     double LineHeight(double points);
+
+    /// <summary>How a line of it stands on paper.</summary>
+    LineMetrics Line(double points);
 }

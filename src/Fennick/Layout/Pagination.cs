@@ -2,163 +2,211 @@ using System.Collections.Immutable;
 using Fennick.Documents;
 using Fennick.Flow;
 using Fennick.Formatting;
-using Fennick.Mathematics;
 using Fennick.Styles;
 
 namespace Fennick.Layout;
 
-/// <summary>Estimates on which page each block begins: heights from text measures, blocks broken where the page is full.</summary>
-internal static class Pagination
+/// <summary>Finds on which page each block begins: breaks text into lines, cuts tables into rows, and fills pages with them.</summary>
+internal sealed class Pagination
 {
     // How much higher a line of a formula is than one of text.
     private const double FormulaLine = 1.25;
 
-    public static PageMap Paginate(FittedDocument document, IStyleBook house)
+    private const double TwipsPerEighth = 2.5;
+
+    // The fewest lines of a paragraph that stand alone at the foot or at the top of a page.
+    private const int FewestLines = 2;
+
+    private readonly FittedDocument document;
+    private readonly IStyleBook house;
+    private readonly Dictionary<BlockId, PageLabel> pages = [];
+    private readonly PageFiller filler;
+    private PageNumberFormat format = PageNumberFormat.Decimal;
+    private int shift;
+    private string chapter = "";
+    private int tableIndex;
+
+    private Pagination(FittedDocument document, IStyleBook house)
     {
-        var pages = new Dictionary<BlockId, PageLabel>();
-        double[] notes = [.. document.Flow.Notes.Select(n => n.Sum(p => Height(p.Style, p.Inlines, house.Page.TextWidth.Points, house) + house.Style(p.Style).After.Points))];
+        (this.document, this.house) = (document, house);
         var lead = house.Lead;
-        var page = lead.FirstPage - 1;
-        var tableIndex = 0;
-        var (format, shift) = (PageNumberFormat.Decimal, 0);
-        double used = 0, gap = 0;
-        foreach (var section in document.Flow.Sections)
-        {
-            if (!section.IsContinuous || page < lead.FirstPage)
-            {
-                page++;
-                (used, gap) = (page == lead.FirstPage ? lead.Height : 0, 0);
-            }
-            if (section.Numbers is { } numbers) (format, shift) = (numbers.Format, numbers.Start is { } start ? start - page : shift);
-            else format = PageNumberFormat.Decimal;
-            var chapter = section is { Chapter: { } own, Numbers.ByChapter: { } sign } ? own + Counting.Sign(sign) : "";
-            // What stands side by side takes about its share of the height.
-            var beside = Math.Max(1, section.Columns.Length);
-            var width = section.Columns.IsEmpty ? section.Page.TextWidth.Points : section.Columns[0].Points;
-            var room = section.Page.TextHeight.Points;
-            StyleRole? before = null;
-            Flow(section.Blocks, width);
-
-            void Flow(ImmutableArray<GalleyBlock> blocks, double width)
-            {
-                foreach (var block in blocks)
-                {
-                    if (block is GalleyTable table)
-                    {
-                        var geometry = document.Tables[tableIndex++];
-                        var begins = block.Begins;
-                        foreach (var height in geometry.RowHeights?.Select(h => (double)h) ?? table.Rows.Select(r => RowHeight(r, geometry, house)))
-                        {
-                            Place(height, 0, begins);
-                            begins = null;
-                        }
-                        gap = 0;
-                    }
-                    else if (block is GalleyBox box)
-                    {
-                        var design = house.Design.Boxes[(int)box.Look];
-                        var inside = GalleyBox.RoomIn(box.Width, box.Columns, design).Points;
-                        used += design.CellPadding;
-                        if (box.Columns == 1)
-                            foreach (var row in box.Rows) Flow(row[0], inside);
-                        else
-                            foreach (var row in box.Rows) Place(row.Max(c => c.OfType<GalleyParagraph>().Sum(p => Height(p.Style, p.Inlines, inside, house) + house.Style(p.Style).Before.Points + house.Style(p.Style).After.Points)) + design.CellPadding + design.CellPaddingBelow, 0, null);
-                        used += design.CellPaddingBelow;
-                        gap = 0;
-                    }
-                    else if (block is GalleyEquation equation)
-                    {
-                        var style = house.Style(StyleRole.Equation);
-                        Place(equation.Formula.Root.Extent().Lines * house.Face(StyleRole.Equation).LineHeight(style.Points) * FormulaLine, Math.Max(gap, style.Before.Points), block.Begins);
-                        gap = style.After.Points;
-                    }
-                    else if (block is GalleyParagraph paragraph)
-                    {
-                        var style = house.Style(paragraph.Style);
-                        if (paragraph.BreaksPage && used > 0)
-                        {
-                            page++;
-                            used = 0;
-                        }
-                        // What stands in the margin takes no room from the text.
-                        if (style.InMargin) continue;
-                        var isClose = style.Contextual && before == paragraph.Style;
-                        Place(Height(paragraph.Style, paragraph.Inlines, width, house) + Notes(paragraph.Inlines), isClose ? 0 : Math.Max(gap, style.Before.Points), block.Begins);
-                        gap = style.After.Points;
-                    }
-                    before = (block as GalleyParagraph)?.Style;
-                }
-            }
-
-            double Notes(ImmutableArray<GalleyInline> inlines) => inlines.Sum(i => i is GalleyNoteMark mark ? notes[mark.Number - 1] : i is GalleyContainer container ? Notes(container.Content) : 0);
-
-            void Place(double height, double space, BlockId? begins)
-            {
-                height /= beside;
-                if (used > 0 && used + space + height > room)
-                {
-                    page++;
-                    used = 0;
-                    space = 0;
-                }
-                if (begins is { } id) pages[id] = new PageLabel(page + shift, format, chapter);
-                used += space + height;
-                for (; used > room; used -= room) page++;
-            }
-        }
-        return new PageMap(pages, Math.Max(1, page - lead.FirstPage + 1) + lead.PagesBeside);
+        int[] notes = [.. document.Flow.Notes.Select(n => HeightOf([.. n], house.Page.TextWidth))];
+        filler = new PageFiller(lead.FirstPage, (int)(lead.Height * 20), notes, (id, page) => pages[id] = new PageLabel(page + shift, format, chapter));
     }
 
-    /// <summary>The height of a row in its table; without a geometry, that at the usual size if its lines are only broken where they say so.</summary>
-    public static double RowHeight(GalleyRow row, TableGeometry? geometry, IStyleBook house)
+    /// <summary>The pages of a document.</summary>
+    public static PageMap Paginate(FittedDocument document, IStyleBook house)
     {
-        double tallest = 0;
-        var place = 0;
+        var pagination = new Pagination(document, house);
+        var isFirst = true;
+        foreach (var section in document.Flow.Sections)
+        {
+            pagination.Add(section, isFirst);
+            isFirst = false;
+        }
+        var lead = house.Lead;
+        return new PageMap(pagination.pages, Math.Max(1, pagination.filler.Page - lead.FirstPage + 1) + lead.PagesBeside);
+    }
+
+    private void Add(GalleySection section, bool isFirst)
+    {
+        if (!isFirst && !section.IsContinuous) filler.BreakPage(evenIfEmpty: true);
+        else filler.Settle();
+        filler.Room = section.Page.TextHeight.Twips;
+        if (section.Numbers is { } numbers) (format, shift) = (numbers.Format, numbers.Start is { } start ? start - filler.Page : shift);
+        else format = PageNumberFormat.Decimal;
+        chapter = section is { Chapter: { } own, Numbers.ByChapter: { } sign } ? own + Counting.Sign(sign) : "";
+        if (section.Columns.Length > 1) filler.AddInColumns([.. Cut(section.Blocks, section.Columns[0])], section.Columns.Length);
+        else filler.Add(Cut(section.Blocks, section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0]));
+        filler.Settle();
+    }
+
+    /// <summary>The height of blocks that stand one below the other.</summary>
+    private int HeightOf(ImmutableArray<GalleyBlock> blocks, Length width)
+    {
+        var height = 0;
+        foreach (var slice in Cut(blocks, width)) height += slice.Before + slice.Height;
+        // The space behind the last paragraph counts in full.
+        return height + (blocks is [.., GalleyParagraph last] ? house.Style(last.Style).After.Twips : 0);
+    }
+
+    /// <summary>Cuts blocks into slices.</summary>
+    private IEnumerable<Slice> Cut(ImmutableArray<GalleyBlock> blocks, Length width)
+    {
+        var gap = 0;
+        GalleyParagraph? before = null;
+        foreach (var block in blocks)
+        {
+            switch (block)
+            {
+                case GalleyTable table:
+                    foreach (var slice in Cut(table, document.Tables[tableIndex++], gap)) yield return slice;
+                    gap = 0;
+                    break;
+                case GalleyBox box:
+                    foreach (var slice in Cut(box, gap)) yield return slice;
+                    gap = 0;
+                    break;
+                case GalleyEquation equation:
+                    var look = house.Style(StyleRole.Equation);
+                    var height = (int)(equation.Formula.Root.Extent().Lines * house.Face(StyleRole.Equation).Line(look.Points).Height * FormulaLine);
+                    yield return new Slice(Math.Max(gap, look.Before.Twips), height) { Begins = block.Begins, BreaksPage = equation.BreaksPage };
+                    gap = look.After.Twips;
+                    break;
+                // What stands in the margin takes no room from the text.
+                case GalleyParagraph paragraph when !house.Style(paragraph.Style).InMargin:
+                    var style = house.Style(paragraph.Style);
+                    var isClose = style.Contextual && before?.Style == paragraph.Style;
+                    foreach (var slice in Cut(paragraph, width, isClose ? 0 : Math.Max(gap, style.Before.Twips))) yield return slice;
+                    gap = style.After.Twips;
+                    break;
+            }
+            before = block as GalleyParagraph;
+        }
+    }
+
+    private IEnumerable<Slice> Cut(GalleyParagraph paragraph, Length width, int space)
+    {
+        var style = house.Style(paragraph.Style);
+        var left = LeftOf(paragraph, style);
+        var lines = LineBreaker.Break(paragraph.Inlines, house, paragraph.Style, style.Points, (width - left - style.IndentRight).Points, paragraph.List is null ? (paragraph.Hanging ?? style.Hanging).Points : 0);
+        var keepsNext = style.KeepWithNext || paragraph.KeepWithNext;
+        var (above, below) = (RuleHeight(style.RuleAbove), RuleHeight(style.RuleBelow));
+        for (var i = 0; i < lines.Count; i++)
+        {
+            var single = lines[i].Metrics.Height;
+            var height = Spaced(single, style.Lines);
+            var isLast = i == lines.Count - 1;
+            yield return new Slice(i == 0 ? space : 0, height + (i == 0 ? above : 0) + (isLast ? below : 0))
+            {
+                Overhang = Math.Max(0, height - single),
+                Keeps = isLast ? keepsNext : style.KeepLines || i + 1 < FewestLines || lines.Count - 1 - i < FewestLines,
+                Notes = lines[i].Notes,
+                Begins = i == 0 ? paragraph.Begins : null,
+                BreaksPage = i == 0 && paragraph.BreaksPage,
+                BreaksColumn = i == 0 && paragraph.BreaksColumn,
+            };
+        }
+    }
+
+    private Length LeftOf(GalleyParagraph paragraph, ParagraphStyle style)
+    {
+        if (paragraph.List is { } place) return style.ListStep * (place.Level + 1);
+        if (paragraph.Hanging is { } hanging) return style.IndentLeft + hanging;
+        return style.IndentLeft + (house.ListStep * Math.Max(0, paragraph.Indents - (paragraph.Style == StyleRole.ListContinue ? 1 : 0)));
+    }
+
+    /// <summary>A line with its share of space: word processors cut fractions off.</summary>
+    private static int Spaced(int height, double lines)
+    {
+        var line = (int)Math.Round(lines * 240);
+        return line == 240 ? height : height * line / 240;
+    }
+
+    private static int RuleHeight(ParagraphRule? rule) => rule is null ? 0 : (int)(rule.EighthsOfPoint * TwipsPerEighth) + (rule.Space * 20);
+
+    private static int RuleHeight(TableRule? rule) => rule is null ? 0 : (int)(rule.EighthsOfPoint * TwipsPerEighth);
+
+    private IEnumerable<Slice> Cut(GalleyTable table, TableGeometry geometry, int gap)
+    {
+        var design = house.Ruling(table.Ruling);
+        var (header, belowBefore) = (0, CellRule.AsStyle);
+        for (var i = 0; i < table.Rows.Count; i++)
+        {
+            var row = table.Rows[i];
+            var rule = i == 0 ? RuleHeight(design.Outer) : Math.Max(RuleHeight(i == table.HeaderRows && belowBefore is CellRule.AsStyle or CellRule.Strong ? design.Header ?? design.Inner : design.Inner ?? design.Rows), row.Cells.Any(c => c.Above == CellRule.Thin) || belowBefore == CellRule.Thin ? RuleHeight(design.Thin) : 0);
+            var height = rule + HeightOf(row, geometry, design) + (i == table.Rows.Count - 1 ? RuleHeight(design.Outer) : 0);
+            if (i < table.HeaderRows) header += height;
+            belowBefore = row.Cells.Select(c => c.Below).DefaultIfEmpty().Max();
+            yield return new Slice(i == 0 ? gap : 0, height)
+            {
+                Keeps = row.Cells.Any(c => c.KeepWithNext) || i < table.HeaderRows,
+                Begins = i == 0 ? table.Begins : null,
+                Repeated = i >= table.HeaderRows ? header : 0,
+            };
+        }
+    }
+
+    private int HeightOf(GalleyRow row, TableGeometry geometry, RulingDesign design)
+    {
+        var (tallest, place) = (0, 0);
         foreach (var cell in row.Cells)
         {
             var style = house.Style(cell.Style);
-            var (width, ratio) = (double.PositiveInfinity, 1.0);
-            if (geometry is not null)
-            {
-                // A smaller size is the same text on wider paper.
-                ratio = house.Style(cell.Style.At(geometry.TextStep)).Points / style.Points;
-                width = ((geometry.WidthOf(place, cell.ColumnSpan) / 20.0) - geometry.CellMargins) / ratio;
-            }
+            var points = house.Style(cell.Style.At(geometry.TextStep)).Points;
+            var width = (geometry.WidthOf(place, cell.ColumnSpan) / 20.0) - geometry.CellMargins - CellText.Indent(cell).Points;
             place += cell.ColumnSpan;
-            tallest = Math.Max(tallest, (Height(cell.Style, cell.Inlines, width, house) * ratio) + style.Before.Points + style.After.Points + cell.SpaceBelow.Points);
+            if (cell.Merge == CellMerge.Continues) continue;
+            var height = 0;
+            if (geometry.Wraps || cell.Inlines is not ([] or [GalleyText]))
+                foreach (var line in LineBreaker.Break(cell.Inlines, house, cell.Style, points, width)) height += Spaced(line.Metrics.Height, style.Lines);
+            else height = Spaced(house.Face(cell.Style).Line(points).Height, style.Lines);
+            tallest = Math.Max(tallest, height + style.Before.Twips + style.After.Twips + (int)(design.CellPadding * 20) + (cell.SpaceBelow > Length.Zero ? cell.SpaceBelow.Twips : (int)(design.CellPaddingBelow * 20)));
         }
         return tallest;
     }
 
-    private static double Height(StyleRole role, ImmutableArray<GalleyInline> inlines, double width, IStyleBook house)
+    private IEnumerable<Slice> Cut(GalleyBox box, int gap)
     {
-        var style = house.Style(role);
-        var face = house.Face(role);
-        var room = Math.Max(1, width - style.IndentLeft.Points - style.IndentRight.Points);
-        double text = 0, drawings = 0;
-        var lines = 1;
-        foreach (var inline in inlines) Add(inline);
-        lines += (int)(text / room);
-        return (drawings > 0 && text == 0 ? 0 : lines * face.LineHeight(style.Points) * style.Lines) + drawings;
-
-        void Add(GalleyInline inline)
+        var design = house.Design.Boxes[(int)box.Look];
+        var inside = GalleyBox.RoomIn(box.Width, box.Columns, design);
+        var (above, below) = ((int)(design.CellPadding * 20), (int)(design.CellPaddingBelow * 20));
+        foreach (var (index, row) in box.Rows.Index())
         {
-            switch (inline)
+            var space = index == 0 ? gap : 0;
+            if (box.Columns > 1 || box.Look is BoxLook.KeyFigures or BoxLook.Panels)
             {
-                case GalleyText t:
-                    text += face.Width(t.Text, style.Points);
-                    lines += t.Text.AsSpan().Count('\n');
-                    break;
-                case GalleyField field: text += face.Width(field.Result, style.Points); break;
-                case GalleyPageNumber or GalleyNoteMark: text += face.Width("00", style.Points); break;
-                case GalleyFormula formula: text += formula.Formula.Letters * style.Points * Formula.Letter; break;
-                case GalleyBreak: lines++; break;
-                case GalleyChart chart: drawings = Math.Max(drawings, chart.Height.Points); break;
-                case GalleySmallChart small: drawings = Math.Max(drawings, small.Height.Points); break;
-                case GalleyPicture picture: drawings = Math.Max(drawings, picture.Height.Points); break;
-                case GalleyContainer container:
-                    foreach (var inner in container.Content) Add(inner);
-                    break;
+                yield return new Slice(space, row.Max(cell => HeightOf(cell, inside)) + above + below + RuleHeight(design.Outer)) { Begins = index == 0 ? box.Begins : null };
+                continue;
+            }
+            Slice[] slices = [.. Cut(row[0], inside)];
+            var after = row[0] is [.., GalleyParagraph last] ? house.Style(last.Style).After.Twips : 0;
+            for (var i = 0; i < slices.Length; i++)
+            {
+                var slice = slices[i];
+                if (i == 0) slice = slice with { Before = space, Height = slice.Height + slice.Before + above, Begins = slice.Begins ?? box.Begins };
+                if (i == slices.Length - 1) slice = slice with { Height = slice.Height + after + below };
+                yield return slice;
             }
         }
     }

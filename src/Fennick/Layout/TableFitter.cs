@@ -163,7 +163,7 @@ internal sealed class TableFitter
         for (var i = 0; i < twips.Length; i++)
             meetings.Add(measures.Meeting(columns?[i] ?? i, (twips[i] / 20.0) - measures.CellMargins, sizes[step]));
         var isWhole = twips.Length == measures.Count && table.Rows.Count - table.HeaderRows <= MostRows;
-        return new TableGeometry([.. twips], meetings.MoveToImmutable(), step, isWhole && step == 0 && !measures.Wraps(twips) ? measures.RowHeights : null, measures.CellMargins);
+        return new TableGeometry([.. twips], meetings.MoveToImmutable(), step, !isWhole || step > 0 || measures.Wraps(twips), measures.CellMargins);
     }
 
     private double[] Widths(int[] columns, int step, double room, double[] least)

@@ -21,7 +21,6 @@ internal sealed class TableMeasures
     private readonly IStyleBook house;
     private readonly GalleyTable table;
     private Dictionary<(int Column, int Span), double>? overColumns;
-    private readonly List<float> rowHeights = [];
     private double overAll;
 
     private TableMeasures(GalleyTable table, IStyleBook house)
@@ -37,9 +36,6 @@ internal sealed class TableMeasures
 
     /// <summary>The left and right margins of a cell together.</summary>
     public double CellMargins { get; }
-
-    /// <summary>The heights of the rows at the usual size if no line wraps.</summary>
-    public IReadOnlyList<float> RowHeights => rowHeights;
 
     public static TableMeasures Of(GalleyTable table, IStyleBook house)
     {
@@ -85,7 +81,6 @@ internal sealed class TableMeasures
 
     private void Add(GalleyRow row)
     {
-        rowHeights.Add((float)Pagination.RowHeight(row, null, house));
         var place = 0;
         foreach (var cell in row.Cells)
         {

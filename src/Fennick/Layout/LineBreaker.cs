@@ -1,0 +1,183 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using Fennick.Flow;
+using Fennick.Mathematics;
+using Fennick.Styles;
+
+namespace Fennick.Layout;
+
+/// <summary>A line of text.</summary>
+/// <param name="Metrics">How high it is.</param>
+/// <param name="Notes">The footnotes whose marks stand in it.</param>
+internal readonly record struct TextLine(LineMetrics Metrics, ImmutableArray<int> Notes);
+
+/// <summary>Breaks the content of a paragraph into lines, at the places where text may be broken (Unicode Standard Annex #14, the rules that European and East Asian texts need).</summary>
+internal sealed class LineBreaker
+{
+    // What is raised is set smaller.
+    private const double RaisedSize = 0.58;
+
+    private readonly IStyleBook house;
+    private readonly StyleRole role;
+    private readonly double points;
+    private readonly double room;
+    private readonly List<TextLine> lines = [];
+
+    // What stands on the line so far, and what cannot be parted from what follows it.
+    private double width;
+    private double chunk;
+    private LineMetrics metrics;
+    private LineMetrics chunkMetrics;
+    private List<int>? notes;
+    private List<int>? chunkNotes;
+    private bool hasContent;
+    private bool chunkHasContent;
+
+    private LineBreaker(IStyleBook house, StyleRole role, double points, double room)
+    {
+        (this.house, this.role, this.points) = (house, role, points);
+        this.room = Math.Max(1, room);
+    }
+
+    /// <summary>The lines of a paragraph.</summary>
+    /// <param name="inlines">Its content.</param>
+    /// <param name="house">The house it is set in.</param>
+    /// <param name="role">Its style.</param>
+    /// <param name="points">The size of its text.</param>
+    /// <param name="room">The width of a line, in points.</param>
+    /// <param name="firstOut">How far its first line begins left of the others.</param>
+    public static List<TextLine> Break(ImmutableArray<GalleyInline> inlines, IStyleBook house, StyleRole role, double points, double room, double firstOut = 0)
+    {
+        var breaker = new LineBreaker(house, role, points, room) { width = -firstOut };
+        foreach (var inline in inlines) breaker.Add(inline);
+        breaker.EndChunk(0);
+        breaker.EndLine(isLast: true);
+        return breaker.lines;
+    }
+
+    private void Add(GalleyInline inline)
+    {
+        switch (inline)
+        {
+            case GalleyText text: Add(text.Text, text.Format); break;
+            case GalleyField field: Add(field.Result, field.Format); break;
+            case GalleyPageNumber number: Add("00", number.Format); break;
+            case GalleyPageCount count: Add("00", count.Format); break;
+            case GalleyOwnNoteMark: Add("1", CharacterFormat.NoteMark); break;
+            case GalleyNoteMark mark:
+                Add(mark.Number.ToString(CultureInfo.InvariantCulture), CharacterFormat.NoteMark);
+                (chunkNotes ??= []).Add(mark.Number);
+                break;
+            case GalleyFormula formula: AddDrawing(formula.Formula.Letters * points * Formula.Letter, house.Face(role).Line(points)); break;
+            case GalleyChart chart: AddDrawing(chart.Width.Points, new LineMetrics(chart.Height.Twips, 0)); break;
+            case GalleySmallChart small: AddDrawing(small.Width.Points, new LineMetrics(small.Height.Twips, 0)); break;
+            case GalleyPicture { IsBehind: false } picture: AddDrawing(picture.Width.Points, new LineMetrics(picture.Height.Twips, 0)); break;
+            case GalleyTab: EndChunk(0); break;
+            case GalleyBreak:
+                EndChunk(0);
+                EndLine(isLast: false);
+                break;
+            case GalleyContainer container:
+                foreach (var inner in container.Content) Add(inner);
+                break;
+        }
+    }
+
+    private void Add(ReadOnlySpan<char> text, CharacterFormat format)
+    {
+        if (text.IsEmpty) return;
+        var isCode = format.HasFlag(CharacterFormat.Code);
+        var face = isCode ? house.CodeFace : house.Face(role, format.HasFlag(CharacterFormat.Bold), format.HasFlag(CharacterFormat.Italic));
+        var isRaised = (format & (CharacterFormat.Raised | CharacterFormat.NoteMark)) != 0;
+        var size = isRaised ? points * RaisedSize : points;
+        var height = (isRaised ? house.Face(role) : face).Line(points);
+        var start = 0;
+        for (var i = 0; i < text.Length; i++)
+        {
+            if (text[i] == '\n')
+            {
+                AddWord(text[start..i], 0);
+                EndLine(isLast: false);
+                start = i + 1;
+            }
+            else if (text[i] is ' ' or '\t')
+            {
+                var end = i;
+                while (i + 1 < text.Length && text[i + 1] == ' ') i++;
+                AddWord(text[start..end], face.Width(text[end..(i + 1)], size));
+                start = i + 1;
+            }
+            else if (i + 1 < text.Length && MayBreak(i > 0 ? text[i - 1] : ' ', text[i], text[i + 1]))
+            {
+                AddWord(text[start..(i + 1)], 0);
+                start = i + 1;
+            }
+        }
+        if (start < text.Length) AddToChunk(text[start..]);
+
+        void AddWord(ReadOnlySpan<char> word, double space)
+        {
+            if (!word.IsEmpty) AddToChunk(word);
+            EndChunk(space);
+        }
+
+        void AddToChunk(ReadOnlySpan<char> word)
+        {
+            chunk += face.Width(word, size);
+            chunkMetrics = chunkMetrics.With(height);
+            chunkHasContent = true;
+        }
+    }
+
+    /// <summary>Whether a line may end between two characters that no space parts.</summary>
+    private static bool MayBreak(char before, char character, char next) => character switch
+    {
+        '-' or '\u2010' => char.IsLetter(next) && before != ' ',
+        '/' => !char.IsDigit(next),
+        '\u2013' or '\u00AD' or '\u200B' => next is not ('.' or ',' or ')' or ';' or ':'),
+        '\u2014' => true,
+        _ => next == '\u2014' || (IsIdeographic(character) && next is not ('\u3001' or '\u3002' or '\uFF0C' or '\u300D' or ')')) || (IsIdeographic(next) && character is not ('\u300C' or '(')),
+    };
+
+    private static bool IsIdeographic(char c) => c is >= '\u2E80' and <= '\u9FFF' or >= '\uAC00' and <= '\uD7A3' or >= '\uFF00' and <= '\uFFEF';
+
+    private void AddDrawing(double drawing, LineMetrics height)
+    {
+        EndChunk(0);
+        chunk = drawing;
+        chunkMetrics = height;
+        chunkHasContent = true;
+        EndChunk(0);
+    }
+
+    /// <summary>Puts what cannot be parted onto the line, or onto the next one.</summary>
+    private void EndChunk(double space)
+    {
+        if (chunkHasContent)
+        {
+            if (hasContent && width + chunk > room + 0.001) EndLine(isLast: false);
+            // A word that is wider than the line is broken where the line ends.
+            while (chunk > room + 0.001 && width + chunk > room)
+            {
+                metrics = metrics.With(chunkMetrics);
+                chunk -= Math.Max(1, room - width);
+                hasContent = true;
+                EndLine(isLast: false);
+            }
+            hasContent = true;
+            width += chunk;
+            metrics = metrics.With(chunkMetrics);
+            if (chunkNotes is { Count: > 0 }) (notes ??= []).AddRange(chunkNotes);
+        }
+        width += space;
+        (chunk, chunkMetrics, chunkHasContent) = (0, default, false);
+        chunkNotes?.Clear();
+    }
+
+    private void EndLine(bool isLast)
+    {
+        if (!isLast || hasContent || lines.Count == 0 || metrics.Height > 0 || width > 0)
+            lines.Add(new TextLine(metrics.Height > 0 ? metrics : house.Face(role).Line(points), notes is null ? [] : [.. notes]));
+        (width, metrics, hasContent, notes) = (0, default, false, null);
+    }
+}
