@@ -1,6 +1,7 @@
 // Writes src/Fennick/Layout/FontWidths.txt from fonts that have the metrics of the common families:
 //   dotnet run tools/font-widths.cs > src/Fennick/Layout/FontWidths.txt
-// A face is a line "family, family|style|units per em|ascent|descent|line gap" (metrics of hhea), then lines "first code point in hex: widths".
+// A face is a line "family, family|style|units per em|ascent|descent|line gap" (metrics of hhea), then lines "first code point in hex: widths", and
+// one "+ letters=units" of what ligatures add to the widths of their letters (GSUB, feature liga).
 using System.Buffers.Binary;
 using System.Globalization;
 
@@ -27,6 +28,8 @@ foreach (var (names, file) in families)
             var widths = Enumerable.Range(first, last - first + 1).Select(c => font.Width(c)).Select(w => w.ToString(CultureInfo.InvariantCulture));
             Console.WriteLine($"{first:X}: {string.Join(' ', widths)}");
         }
+        var ligatures = font.Ligatures().Where(l => l.Width != l.Letters.Sum(c => font.Width(c))).Select(l => $"{l.Letters}={l.Width - l.Letters.Sum(c => font.Width(c))}").Order(StringComparer.Ordinal).ToArray();
+        if (ligatures.Length > 0) Console.WriteLine($"+ {string.Join(' ', ligatures)}");
     }
 }
 
@@ -57,6 +60,59 @@ internal sealed class Font
     {
         var glyph = Glyph(codePoint);
         return glyph == 0 ? 0 : U16(tables["hmtx"] + (4 * Math.Min(glyph, longMetrics - 1)));
+    }
+
+    // Sequences of small letters that one glyph stands for, with the width of that.
+    public IEnumerable<(string Letters, int Width)> Ligatures()
+    {
+        if (!tables.TryGetValue("GSUB", out var gsub)) yield break;
+        var letters = Enumerable.Range('a', 26).ToDictionary(Glyph, c => (char)c);
+        var (features, lookups) = (gsub + U16(gsub + 6), gsub + U16(gsub + 8));
+        var chosen = new SortedSet<int>();
+        for (var f = 0; f < U16(features); f++)
+        {
+            var record = features + 2 + (6 * f);
+            if (System.Text.Encoding.ASCII.GetString(data, record, 4) != "liga") continue;
+            var feature = features + U16(record + 4);
+            for (var i = 0; i < U16(feature + 2); i++) chosen.Add(U16(feature + 4 + (2 * i)));
+        }
+        var seen = new HashSet<string>();
+        foreach (var index in chosen)
+        {
+            var lookup = lookups + U16(lookups + 2 + (2 * index));
+            for (var s = 0; s < U16(lookup + 4); s++)
+            {
+                var table = lookup + U16(lookup + 6 + (2 * s));
+                var type = U16(lookup);
+                if (type == 7) (type, table) = (U16(table + 2), table + (U16(table + 4) << 16) + U16(table + 6));
+                if (type != 4) continue;
+                foreach (var (first, set) in Covered(table + U16(table + 2)).Select((glyph, i) => (glyph, table + U16(table + 6 + (2 * i)))))
+                {
+                    for (var l = 0; l < U16(set); l++)
+                    {
+                        var ligature = set + U16(set + 2 + (2 * l));
+                        int[] glyphs = [first, .. Enumerable.Range(0, U16(ligature + 2) - 1).Select(i => U16(ligature + 4 + (2 * i)))];
+                        if (!glyphs.All(letters.ContainsKey)) continue;
+                        var word = string.Concat(glyphs.Select(g => letters[g]));
+                        if (seen.Add(word)) yield return (word, U16(tables["hmtx"] + (4 * Math.Min(U16(ligature), longMetrics - 1))));
+                    }
+                }
+            }
+        }
+    }
+
+    private IEnumerable<int> Covered(int coverage)
+    {
+        for (var i = 0; i < U16(coverage + 2); i++)
+        {
+            if (U16(coverage) == 1)
+            {
+                yield return U16(coverage + 4 + (2 * i));
+                continue;
+            }
+            var range = coverage + 4 + (6 * i);
+            for (var g = U16(range); g <= U16(range + 2); g++) yield return g;
+        }
     }
 
     private int Glyph(int codePoint)

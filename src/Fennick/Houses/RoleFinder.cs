@@ -256,7 +256,6 @@ internal sealed class RoleFinder
         var w = StyleSheet.W;
         var borders = sheet.Chain(style).Select(s => s.Element(w + "tblPr")?.Element(w + "tblBorders")).FirstOrDefault(b => b is not null);
         var firstRow = style.Elements(w + "tblStylePr").FirstOrDefault(p => (string?)p.Attribute(w + "type") == "firstRow");
-        var margin = sheet.Chain(style).Select(s => s.Element(w + "tblPr")?.Element(w + "tblCellMar")).Select(m => m?.Element(w + "left") ?? m?.Element(w + "start")).FirstOrDefault(m => m is not null);
         var outer = Rule(borders?.Element(w + "top"));
         var header = Rule(firstRow?.Element(w + "tcPr")?.Element(w + "tcBorders")?.Element(w + "bottom"));
         var strongest = header ?? outer;
@@ -272,10 +271,14 @@ internal sealed class RoleFinder
             Header = header,
             Thin = columns is not null || ruling == Ruling.Bare ? null : (strongest ?? new TableRule(4, ThemeColour.Text)) with { EighthsOfPoint = 4 },
             HasBands = style.Elements(w + "tblStylePr").Any(p => (string?)p.Attribute(w + "type") is "band1Horz" or "band2Horz") && Model.Rulings.All(r => r.Ruling != ruling || r.HasBands),
-            CellMargin = (StyleSheet.Number(margin, "w") ?? 108) / 20,
+            CellMargin = (Margin("left", "start") ?? 108) / 20,
+            CellPadding = (Margin("top") ?? 0) / 20,
+            CellPaddingBelow = (Margin("bottom") ?? 0) / 20,
             Head = firstRow?.Element(w + "rPr") is { HasElements: true } head
                 ? new TableHeadLook(StyleSheet.IsOn(head.Element(w + "b")), theme.Resolve(head.Element(w + "color"), "color", "val"), theme.Resolve(firstRow.Element(w + "tcPr")?.Element(w + "shd"), "fill", "fill")) : null,
         };
+
+        double? Margin(params string[] names) => StyleSheet.Number(sheet.Chain(style).Select(s => s.Element(w + "tblPr")?.Element(w + "tblCellMar")).Select(m => names.Select(n => m?.Element(w + n)).FirstOrDefault(e => e is not null)).FirstOrDefault(m => m is not null), "w");
 
         TableRule? Rule(XElement? border)
         {

@@ -40,6 +40,8 @@ internal sealed class FontFile : IFaceMeasures
         return units * points / unitsPerEm;
     }
 
+    public double WithLigatures(ReadOnlySpan<char> text, double points) => Width(text, points);
+
     public double LineHeight(double points) => (line.Ascent + line.Descent + line.Gap) * points / unitsPerEm;
 
     public LineMetrics Line(double points) => LineMetrics.Of(line.Ascent, line.Descent, line.Gap, unitsPerEm, points);

@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Collections.Concurrent;
 using System.Globalization;
 
@@ -7,6 +8,7 @@ namespace Fennick.Layout;
 internal sealed class FontWidths : ITextMeasures
 {
     private const string FallbackFamily = "Arial";
+    private static readonly SearchValues<char> LigatureStarts = SearchValues.Create("ft");
     private static readonly Lazy<Dictionary<string, string[]>> Sections = new(ReadSections);
     private static readonly ConcurrentDictionary<FontFace, IFaceMeasures> Faces = new();
     private static readonly Lazy<FontFolder> Installed = new(() => new FontFolder(FontFolder.OfMachine));
@@ -61,6 +63,7 @@ internal sealed class FontWidths : ITextMeasures
     {
         private const int TableSize = 0x2300;
         private readonly ushort[] widths = new ushort[TableSize];
+        private (string Letters, int Units)[] ligatures = [];
         private int unitsPerEm;
         private (int Ascent, int Descent, int Gap) line;
         private ushort fallback;
@@ -70,6 +73,25 @@ internal sealed class FontWidths : ITextMeasures
             long units = 0;
             foreach (var c in text) units += c < TableSize && widths[c] != 0 ? widths[c] : Unlisted(c);
             return units * points / unitsPerEm;
+        }
+
+        public double WithLigatures(ReadOnlySpan<char> text, double points) => Width(text, points) + (ligatures.Length == 0 ? 0 : Ligatures(text) * points / unitsPerEm);
+
+        /// <summary>What ligatures add to the widths of their letters: the longest counts, from the left.</summary>
+        private int Ligatures(ReadOnlySpan<char> text)
+        {
+            var added = 0;
+            for (var i = text.IndexOfAny(LigatureStarts); i >= 0 && i < text.Length; i++)
+            {
+                foreach (var (letters, units) in ligatures)
+                {
+                    if (!text[i..].StartsWith(letters, StringComparison.Ordinal)) continue;
+                    added += units;
+                    i += letters.Length - 1;
+                    break;
+                }
+            }
+            return added;
         }
 
         public double LineHeight(double points) => (line.Ascent + line.Descent + line.Gap) * points / unitsPerEm;
@@ -83,6 +105,11 @@ internal sealed class FontWidths : ITextMeasures
             var face = new FaceWidths { unitsPerEm = Number(2), line = (Number(3), Number(4), Number(5)) };
             foreach (var line in lines.AsSpan(1))
             {
+                if (line.StartsWith('+'))
+                {
+                    face.ligatures = [.. line[2..].Split(' ').Select(l => l.Split('=')).Select(l => (l[0], int.Parse(l[1], CultureInfo.InvariantCulture))).OrderByDescending(l => l.Item1.Length)];
+                    continue;
+                }
                 var colon = line.IndexOf(':');
                 var first = int.Parse(line.AsSpan(0, colon), NumberStyles.HexNumber, CultureInfo.InvariantCulture);
                 foreach (var width in line.AsSpan(colon + 2).Split(' '))

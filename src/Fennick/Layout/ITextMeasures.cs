@@ -13,6 +13,9 @@ internal interface IFaceMeasures
     /// <summary>The width of a text on one line, in points.</summary>
     double Width(ReadOnlySpan<char> text, double points);
 
+    /// <summary>The same where letters such as "tt" become one glyph, if the face has it.</summary>
+    double WithLigatures(ReadOnlySpan<char> text, double points);
+
     /// <summary>The height of a single-spaced line, in points.</summary>
     double LineHeight(double points);
 

@@ -17,6 +17,7 @@ internal sealed class LineBreaker
     // What is raised is set smaller.
     private const double RaisedSize = 0.58;
 
+    private readonly LayoutRules rules;
     private readonly IStyleBook house;
     private readonly StyleRole role;
     private readonly double points;
@@ -33,22 +34,23 @@ internal sealed class LineBreaker
     private bool hasContent;
     private bool chunkHasContent;
 
-    private LineBreaker(IStyleBook house, StyleRole role, double points, double room)
+    private LineBreaker(LayoutRules rules, IStyleBook house, StyleRole role, double points, double room)
     {
-        (this.house, this.role, this.points) = (house, role, points);
+        (this.rules, this.house, this.role, this.points) = (rules, house, role, points);
         this.room = Math.Max(1, room);
     }
 
     /// <summary>The lines of a paragraph.</summary>
     /// <param name="inlines">Its content.</param>
+    /// <param name="rules">Those of the word processor.</param>
     /// <param name="house">The house it is set in.</param>
     /// <param name="role">Its style.</param>
     /// <param name="points">The size of its text.</param>
     /// <param name="room">The width of a line, in points.</param>
     /// <param name="firstOut">How far its first line begins left of the others.</param>
-    public static List<TextLine> Break(ImmutableArray<GalleyInline> inlines, IStyleBook house, StyleRole role, double points, double room, double firstOut = 0)
+    public static List<TextLine> Break(ImmutableArray<GalleyInline> inlines, LayoutRules rules, IStyleBook house, StyleRole role, double points, double room, double firstOut = 0)
     {
-        var breaker = new LineBreaker(house, role, points, room) { width = -firstOut };
+        var breaker = new LineBreaker(rules, house, role, points, room) { width = -firstOut };
         foreach (var inline in inlines) breaker.Add(inline);
         breaker.EndChunk(0);
         breaker.EndLine(isLast: true);
@@ -104,7 +106,7 @@ internal sealed class LineBreaker
             {
                 var end = i;
                 while (i + 1 < text.Length && text[i + 1] == ' ') i++;
-                AddWord(text[start..end], face.Width(text[end..(i + 1)], size));
+                AddWord(text[start..end], Measure(text[end..(i + 1)]));
                 start = i + 1;
             }
             else if (i + 1 < text.Length && MayBreak(i > 0 ? text[i - 1] : ' ', text[i], text[i + 1]))
@@ -115,6 +117,8 @@ internal sealed class LineBreaker
         }
         if (start < text.Length) AddToChunk(text[start..]);
 
+        double Measure(ReadOnlySpan<char> letters) => rules.UsesLigatures ? face.WithLigatures(letters, size) : face.Width(letters, size);
+
         void AddWord(ReadOnlySpan<char> word, double space)
         {
             if (!word.IsEmpty) AddToChunk(word);
@@ -123,7 +127,7 @@ internal sealed class LineBreaker
 
         void AddToChunk(ReadOnlySpan<char> word)
         {
-            chunk += face.Width(word, size);
+            chunk += Measure(word);
             chunkMetrics = chunkMetrics.With(height);
             chunkHasContent = true;
         }

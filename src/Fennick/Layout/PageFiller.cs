@@ -3,14 +3,14 @@ using Fennick.Documents;
 namespace Fennick.Layout;
 
 /// <summary>Fills pages with slices, from top to bottom: what keeps together moves to the next page together, and footnotes stand at the foot of the page of their mark.</summary>
-internal sealed class PageFiller(int firstPage, int usedOnFirst, IReadOnlyList<int> noteHeights, Action<BlockId, int> begin)
+internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFirst, IReadOnlyList<NoteHeight> noteHeights, Action<BlockId, int> begin)
 {
-    // The line above footnotes and the space around it.
-    private const int NoteSeparator = 115;
-
     private readonly List<Slice> slices = [];
     private int used = usedOnFirst;
-    private int notes;
+    private readonly List<int> notes = [];
+
+    // What is left of a note that began on the page before.
+    private int continued;
     private bool hasContent = usedOnFirst > 0;
     private bool beganByItself;
 
@@ -49,6 +49,11 @@ internal sealed class PageFiller(int firstPage, int usedOnFirst, IReadOnlyList<i
             // A chain that is longer than a page is given up, unless something stands before it.
             Slice[] moved = last >= 0 || IsBehindOthers ? [.. slices.Skip(last + 1)] : [];
             if (moved.Length > 0) slices.RemoveRange(last + 1, moved.Length);
+            foreach (var slipped in moved)
+            {
+                notes.RemoveRange(notes.Count - slipped.Notes.Length, slipped.Notes.Length);
+                used -= slipped.Before + slipped.Height;
+            }
             Settle();
             NextPage(byItself: true);
             foreach (var again in moved) Place(again);
@@ -109,24 +114,41 @@ internal sealed class PageFiller(int firstPage, int usedOnFirst, IReadOnlyList<i
 
     private void NextPage(bool byItself)
     {
+        continued = byItself && notes.Count > 0 ? noteHeights[notes[^1] - 1].Beyond(used + NotesHeight() - Room) : 0;
+        notes.Clear();
         Page++;
-        (used, notes, hasContent, beganByItself, IsBehindOthers) = (0, 0, false, byItself, false);
+        (used, hasContent, beganByItself, IsBehindOthers) = (0, false, byItself, false);
     }
 
-    private int NotesHeight() => notes == 0 ? 0 : notes + NoteSeparator;
+    /// <summary>How high the notes of the page are: what stands behind the last one may hang over.</summary>
+    private int NotesHeight()
+    {
+        var (height, tail) = (continued, 0);
+        foreach (var note in notes)
+        {
+            height += noteHeights[note - 1].Height;
+            tail = noteHeights[note - 1].Tail;
+        }
+        return height == 0 ? 0 : height - tail + rules.NoteSeparator;
+    }
 
+    /// <summary>Whether a slice fits on the page, with its notes: the last of them need only begin there.</summary>
     private bool Fits(Slice slice)
     {
-        var more = notes;
-        foreach (var note in slice.Notes) more += noteHeights[note - 1];
-        return used + slice.Before + slice.Height - slice.Overhang + (more == 0 ? 0 : more + NoteSeparator) <= Room;
+        var room = Room - used - slice.Before - slice.Height + slice.Overhang;
+        if (slice.Notes.IsEmpty) return NotesHeight() <= room;
+        notes.AddRange(slice.Notes);
+        var last = noteHeights[notes[^1] - 1];
+        var fits = NotesHeight() - (last.Height - last.Tail) + last.Least <= room;
+        notes.RemoveRange(notes.Count - slice.Notes.Length, slice.Notes.Length);
+        return fits;
     }
 
     private void Place(Slice slice)
     {
         if (!hasContent) used += slice.Repeated + (beganByItself ? 0 : slice.Before);
         else used += slice.Before;
-        foreach (var note in slice.Notes) notes += noteHeights[note - 1];
+        notes.AddRange(slice.Notes);
         slices.Add(slice);
         used += slice.Height;
         hasContent = true;

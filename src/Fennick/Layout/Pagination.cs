@@ -9,16 +9,21 @@ namespace Fennick.Layout;
 /// <summary>Finds on which page each block begins: breaks text into lines, cuts tables into rows, and fills pages with them.</summary>
 internal sealed class Pagination
 {
-    // How much higher a line of a formula is than one of text.
-    private const double FormulaLine = 1.25;
-
     private const double TwipsPerEighth = 2.5;
+
+    // Margins that leave no room still leave this much.
+    private const int LeastRoom = 240;
+
+    // What new documents of one family have, and the percents that the other takes it for.
+    private const int UsualLine = 259;
+    private const int UsualPercent = 108;
 
     // The fewest lines of a paragraph that stand alone at the foot or at the top of a page.
     private const int FewestLines = 2;
 
     private readonly FittedDocument document;
     private readonly IStyleBook house;
+    private readonly LayoutRules rules;
     private readonly Dictionary<BlockId, PageLabel> pages = [];
     private readonly PageFiller filler;
     private PageNumberFormat format = PageNumberFormat.Decimal;
@@ -26,18 +31,21 @@ internal sealed class Pagination
     private string chapter = "";
     private int tableIndex;
 
-    private Pagination(FittedDocument document, IStyleBook house)
+    private Pagination(FittedDocument document, IStyleBook house, LayoutRules rules)
     {
-        (this.document, this.house) = (document, house);
+        (this.document, this.house, this.rules) = (document, house, rules);
         var lead = house.Lead;
-        int[] notes = [.. document.Flow.Notes.Select(n => HeightOf([.. n], house.Page.TextWidth))];
-        filler = new PageFiller(lead.FirstPage, (int)(lead.Height * 20), notes, (id, page) => pages[id] = new PageLabel(page + shift, format, chapter));
+        NoteHeight[] notes = [.. document.Flow.Notes.Select(n => HeightOfNote([.. n]))];
+        filler = new PageFiller(rules, lead.FirstPage, (int)(lead.Height * 20), notes, (id, page) => pages[id] = new PageLabel(page + shift, format, chapter));
     }
 
     /// <summary>The pages of a document.</summary>
-    public static PageMap Paginate(FittedDocument document, IStyleBook house)
+    /// <param name="document">The document.</param>
+    /// <param name="house">The house it is set in.</param>
+    /// <param name="rules">Those of the word processor that opens it; of Debian's if null.</param>
+    public static PageMap Paginate(FittedDocument document, IStyleBook house, LayoutRules? rules = null)
     {
-        var pagination = new Pagination(document, house);
+        var pagination = new Pagination(document, house, rules ?? LayoutRules.Debian);
         var isFirst = true;
         foreach (var section in document.Flow.Sections)
         {
@@ -52,7 +60,7 @@ internal sealed class Pagination
     {
         if (!isFirst && !section.IsContinuous) filler.BreakPage(evenIfEmpty: true);
         else filler.Settle();
-        filler.Room = section.Page.TextHeight.Twips;
+        filler.Room = Math.Max(LeastRoom, section.Page.TextHeight.Twips);
         if (section.Numbers is { } numbers) (format, shift) = (numbers.Format, numbers.Start is { } start ? start - filler.Page : shift);
         else format = PageNumberFormat.Decimal;
         chapter = section is { Chapter: { } own, Numbers.ByChapter: { } sign } ? own + Counting.Sign(sign) : "";
@@ -68,6 +76,17 @@ internal sealed class Pagination
         foreach (var slice in Cut(blocks, width)) height += slice.Before + slice.Height;
         // The space behind the last paragraph counts in full.
         return height + (blocks is [.., GalleyParagraph last] ? house.Style(last.Style).After.Twips : 0);
+    }
+
+    private NoteHeight HeightOfNote(ImmutableArray<GalleyBlock> blocks)
+    {
+        Slice[] slices = [.. Cut(blocks, house.Page.TextWidth)];
+        var after = blocks is [.., GalleyParagraph last] ? house.Style(last.Style).After.Twips : 0;
+        var height = slices.Sum(s => s.Before + s.Height) + after;
+        var tail = after + slices[^1].Overhang;
+        // It breaks where a paragraph may.
+        var first = Array.FindIndex(slices, s => !s.Keeps);
+        return new NoteHeight(height, tail, first == slices.Length - 1 ? height - tail : slices.Take(first + 1).Sum(s => s.Before + s.Height), slices[0].Height);
     }
 
     /// <summary>Cuts blocks into slices.</summary>
@@ -89,9 +108,13 @@ internal sealed class Pagination
                     break;
                 case GalleyEquation equation:
                     var look = house.Style(StyleRole.Equation);
-                    var height = (int)(equation.Formula.Root.Extent().Lines * house.Face(StyleRole.Equation).Line(look.Points).Height * FormulaLine);
-                    yield return new Slice(Math.Max(gap, look.Before.Twips), height) { Begins = block.Begins, BreaksPage = equation.BreaksPage };
-                    gap = look.After.Twips;
+                    var height = FormulaHeight.Of(equation.Formula.Root);
+                    // A numbered one stands in a table, whose cells hold the space around it.
+                    var isTable = !equation.Number.IsEmpty;
+                    yield return isTable
+                        ? new Slice(gap, look.Before.Twips + height + look.After.Twips) { Begins = block.Begins, BreaksPage = equation.BreaksPage }
+                        : new Slice(Math.Max(gap, look.Before.Twips), height) { Begins = block.Begins, BreaksPage = equation.BreaksPage };
+                    gap = isTable ? 0 : look.After.Twips;
                     break;
                 // What stands in the margin takes no room from the text.
                 case GalleyParagraph paragraph when !house.Style(paragraph.Style).InMargin:
@@ -109,7 +132,7 @@ internal sealed class Pagination
     {
         var style = house.Style(paragraph.Style);
         var left = LeftOf(paragraph, style);
-        var lines = LineBreaker.Break(paragraph.Inlines, house, paragraph.Style, style.Points, (width - left - style.IndentRight).Points, paragraph.List is null ? (paragraph.Hanging ?? style.Hanging).Points : 0);
+        var lines = LineBreaker.Break(paragraph.Inlines, rules, house, paragraph.Style, style.Points, (width - left - style.IndentRight).Points, paragraph.List is null ? (paragraph.Hanging ?? style.Hanging).Points : 0);
         var keepsNext = style.KeepWithNext || paragraph.KeepWithNext;
         var (above, below) = (RuleHeight(style.RuleAbove), RuleHeight(style.RuleBelow));
         for (var i = 0; i < lines.Count; i++)
@@ -136,11 +159,11 @@ internal sealed class Pagination
         return style.IndentLeft + (house.ListStep * Math.Max(0, paragraph.Indents - (paragraph.Style == StyleRole.ListContinue ? 1 : 0)));
     }
 
-    /// <summary>A line with its share of space: word processors cut fractions off.</summary>
-    private static int Spaced(int height, double lines)
+    /// <summary>A line with its share of space, which is written in 240ths of a line; word processors cut fractions off.</summary>
+    private int Spaced(int height, double lines)
     {
         var line = (int)Math.Round(lines * 240);
-        return line == 240 ? height : height * line / 240;
+        return rules.HasWholePercents ? height * (line == UsualLine ? UsualPercent : line * 100 / 240) / 100 : height * line / 240;
     }
 
     private static int RuleHeight(ParagraphRule? rule) => rule is null ? 0 : (int)(rule.EighthsOfPoint * TwipsPerEighth) + (rule.Space * 20);
@@ -179,7 +202,7 @@ internal sealed class Pagination
             if (cell.Merge == CellMerge.Continues) continue;
             var height = 0;
             if (geometry.Wraps || cell.Inlines is not ([] or [GalleyText]))
-                foreach (var line in LineBreaker.Break(cell.Inlines, house, cell.Style, points, width)) height += Spaced(line.Metrics.Height, style.Lines);
+                foreach (var line in LineBreaker.Break(cell.Inlines, rules, house, cell.Style, points, width)) height += Spaced(line.Metrics.Height, style.Lines);
             else height = Spaced(house.Face(cell.Style).Line(points).Height, style.Lines);
             tallest = Math.Max(tallest, height + style.Before.Twips + style.After.Twips + (int)(design.CellPadding * 20) + (cell.SpaceBelow > Length.Zero ? cell.SpaceBelow.Twips : (int)(design.CellPaddingBelow * 20)));
         }
@@ -206,6 +229,9 @@ internal sealed class Pagination
                 var slice = slices[i];
                 if (i == 0) slice = slice with { Before = space, Height = slice.Height + slice.Before + above, Begins = slice.Begins ?? box.Begins };
                 if (i == slices.Length - 1) slice = slice with { Height = slice.Height + after + below };
+                // What begins with a title moves to the next page as a whole if that has room for it.
+                else if (row[0] is [GalleyParagraph first, ..] && house.Style(first.Style).KeepWithNext) slice = slice with { Keeps = true };
+                if (i > 0) slice = slice with { Repeated = above };
                 yield return slice;
             }
         }

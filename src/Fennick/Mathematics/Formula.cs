@@ -22,7 +22,7 @@ public sealed class Formula
     internal FormulaNode Root { get; }
 
     /// <summary>About how many letters wide it is.</summary>
-    internal double Letters => Root.Extent().Letters;
+    internal double Letters => Root.Letters();
 
     /// <summary>The values that it waits for, in order.</summary>
     internal IEnumerable<FormulaNode.Live> Lives => Root.Descendants().OfType<FormulaNode.Live>();

@@ -57,5 +57,5 @@ internal static class FormulaLines
 
     private static FormulaNode.Row Row(ImmutableArray<FormulaNode> nodes) => new(nodes);
 
-    private static double Letters(ImmutableArray<FormulaNode> nodes) => Row(nodes).Extent().Letters;
+    private static double Letters(ImmutableArray<FormulaNode> nodes) => Row(nodes).Letters();
 }

@@ -112,44 +112,19 @@ internal abstract record FormulaNode
     // What stands on both sides of a relation or an operator, in letters.
     private const double SpaceAroundSign = 0.8;
 
-    /// <summary>About how many letters wide and how many lines high it is.</summary>
-    public (double Letters, double Lines) Extent()
+    /// <summary>About how many letters wide it is.</summary>
+    public double Letters() => this switch
     {
-        switch (this)
-        {
-            case Text { Value: "\u200B" }: return (0, 1);
-            case Text t: return (t.Value.Length + (TexSymbols.IsSign(t.Value) ? SpaceAroundSign : 0), 1);
-            case Row row: return Beside(row.Nodes);
-            case Fraction f: return Above(f.Over, f.Under);
-            case Script s:
-                var (width, height) = s.Of.Extent();
-                return (width + (0.7 * Math.Max(s.Below?.Extent().Letters ?? 0, s.Above?.Extent().Letters ?? 0)), height + 0.2);
-            case BigOperator b:
-                var of = b.Of.Extent();
-                return (of.Letters + 2, Math.Max(of.Lines, b.HasLimits ? 2.4 : 1.6));
-            case Limit l:
-                var base_ = l.Of.Extent();
-                return (base_.Letters, base_.Lines + (l.Below is null ? 0 : 0.7) + (l.Above is null ? 0 : 0.7));
-            case Grid g:
-                return (g.Rows.Max(r => Beside(r).Letters) + (g.IsTight ? 0 : g.Columns.Length), g.Rows.Sum(r => Beside(r).Lines * 1.15));
-            default:
-                var inside = Beside(Children);
-                return (inside.Letters + 1, inside.Lines + 0.1);
-        }
+        Text { Value: "\u200B" } => 0,
+        Text t => t.Value.Length + (TexSymbols.IsSign(t.Value) ? SpaceAroundSign : 0),
+        Row row => Beside(row.Nodes),
+        Fraction f => Math.Max(f.Over.Letters(), f.Under.Letters()),
+        Script s => s.Of.Letters() + (0.7 * Math.Max(s.Below?.Letters() ?? 0, s.Above?.Letters() ?? 0)),
+        BigOperator b => b.Of.Letters() + 2,
+        Limit l => l.Of.Letters(),
+        Grid g => g.Rows.Max(r => Beside(r)) + (g.IsTight ? 0 : g.Columns.Length),
+        _ => Beside(Children) + 1,
+    };
 
-        static (double, double) Above(FormulaNode over, FormulaNode under) =>
-            (Math.Max(over.Extent().Letters, under.Extent().Letters), over.Extent().Lines + under.Extent().Lines);
-
-        static (double Letters, double Lines) Beside(IEnumerable<FormulaNode> nodes)
-        {
-            double letters = 0, lines = 1;
-            foreach (var node in nodes)
-            {
-                var (width, height) = node.Extent();
-                letters += width;
-                lines = Math.Max(lines, height);
-            }
-            return (letters, lines);
-        }
-    }
+    private static double Beside(IEnumerable<FormulaNode> nodes) => nodes.Sum(n => n.Letters());
 }
