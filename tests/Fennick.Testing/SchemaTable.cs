@@ -19,7 +19,7 @@ public sealed class SchemaTable
     // What a house's file may consist of, and what stands where the schema says that anything may.
     private static readonly Type[] Roots =
     [
-        typeof(Document), typeof(Styles), typeof(Numbering), typeof(Settings), typeof(Header), typeof(Footer), typeof(Footnotes), typeof(Endnotes), typeof(Comments), typeof(Fonts), typeof(WebSettings), typeof(GlossaryDocument),
+        typeof(Document), typeof(DocumentFormat.OpenXml.Wordprocessing.Styles), typeof(Numbering), typeof(Settings), typeof(Header), typeof(Footer), typeof(Footnotes), typeof(Endnotes), typeof(Comments), typeof(Fonts), typeof(WebSettings), typeof(GlossaryDocument),
         typeof(A.Theme), typeof(A.Pictures.Picture), typeof(A.Charts.ChartReference), typeof(A.Charts.ChartSpace), typeof(A.Diagrams.RelationshipIds), typeof(A.Diagrams.DataModelRoot), typeof(A.Diagrams.LayoutDefinition),
         typeof(A.Diagrams.ColorsDefinition), typeof(A.Diagrams.StyleDefinition), typeof(DocumentFormat.OpenXml.Office.Drawing.Drawing), typeof(DocumentFormat.OpenXml.Office2010.Word.DrawingShape.WordprocessingShape),
         typeof(DocumentFormat.OpenXml.Office2010.Word.DrawingGroup.WordprocessingGroup), typeof(DocumentFormat.OpenXml.Office2010.Word.DrawingCanvas.WordprocessingCanvas),
