@@ -8,11 +8,13 @@ public static class Repository
 
     public static string PathOf(params string[] parts) => Path.Combine([Root, .. parts]);
 
-    private static string FindRoot()
+    // A program of one file is built elsewhere: it is run from the repository.
+    private static string FindRoot() => new[] { AppContext.BaseDirectory, Environment.CurrentDirectory }.Select(FindAbove).OfType<string>().FirstOrDefault() ?? throw new InvalidOperationException("This runs outside the repository.");
+
+    private static string? FindAbove(string start)
     {
-        var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "Fennick.slnx")))
-            folder = Path.GetDirectoryName(folder) ?? throw new InvalidOperationException("The tests run outside the repository.");
-        return folder;
+        for (var folder = start; folder is not null; folder = Path.GetDirectoryName(folder))
+            if (File.Exists(Path.Combine(folder, "Fennick.slnx"))) return folder;
+        return null;
     }
 }
