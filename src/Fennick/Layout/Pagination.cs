@@ -46,26 +46,24 @@ internal sealed class Pagination
     public static PageMap Paginate(FittedDocument document, IStyleBook house, LayoutRules? rules = null)
     {
         var pagination = new Pagination(document, house, rules ?? LayoutRules.Debian);
-        var isFirst = true;
-        foreach (var section in document.Flow.Sections)
-        {
-            pagination.Add(section, isFirst);
-            isFirst = false;
-        }
+        var sections = document.Flow.Sections;
+        for (var i = 0; i < sections.Length; i++) pagination.Add(sections[i], isFirst: i == 0, isLast: i == sections.Length - 1);
         var lead = house.Lead;
         return new PageMap(pagination.pages, Math.Max(1, pagination.filler.Page - lead.FirstPage + 1) + lead.PagesBeside);
     }
 
-    private void Add(GalleySection section, bool isFirst)
+    private void Add(GalleySection section, bool isFirst, bool isLast)
     {
+        // An empty paragraph that does nothing but end a section takes no room.
+        var blocks = !isLast && rules.DropsSectionEnds && section.Blocks is [.. var rest, GalleyParagraph { Style: StyleRole.Spacer, Inlines.IsEmpty: true }] ? rest : section.Blocks;
         if (!isFirst && !section.IsContinuous) filler.BreakPage(evenIfEmpty: true);
         else filler.Settle();
         filler.Room = Math.Max(LeastRoom, section.Page.TextHeight.Twips);
         if (section.Numbers is { } numbers) (format, shift) = (numbers.Format, numbers.Start is { } start ? start - filler.Page : shift);
         else format = PageNumberFormat.Decimal;
         chapter = section is { Chapter: { } own, Numbers.ByChapter: { } sign } ? own + Counting.Sign(sign) : "";
-        if (section.Columns.Length > 1) filler.AddInColumns([.. Cut(section.Blocks, section.Columns[0])], section.Columns.Length);
-        else filler.Add(Cut(section.Blocks, section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0]));
+        if (section.Columns.Length > 1) filler.AddInColumns([.. Cut(blocks, section.Columns[0])], section.Columns.Length);
+        else filler.Add(Cut(blocks, section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0]));
         filler.Settle();
     }
 
