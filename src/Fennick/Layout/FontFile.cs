@@ -76,7 +76,7 @@ internal sealed class FontFile : IFaceMeasures
         var own = (Signed(header, 4), -Signed(header, 6), Signed(header, 8));
         if (system.Length < 78) return own;
         var (asksForTypographic, typographic) = ((BinaryPrimitives.ReadUInt16BigEndian(system[62..]) & (1 << 7)) != 0, (Signed(system, 68), -Signed(system, 70), Signed(system, 72)));
-        if (asksForTypographic && typographic is (>= 0, >= 0, _)) return typographic;
+        if (asksForTypographic && typographic.Item1 >= 0 && typographic.Item2 >= 0) return typographic;
         return own is (0, 0, _) ? (BinaryPrimitives.ReadUInt16BigEndian(system[74..]), BinaryPrimitives.ReadUInt16BigEndian(system[76..]), 0) : own;
     }
 

@@ -54,8 +54,8 @@ internal sealed class Pagination
 
     private void Add(GalleySection section, bool isFirst, bool isLast)
     {
-        // An empty paragraph that does nothing but end a section takes no room.
-        var blocks = !isLast && rules.DropsSectionEnds && section.Blocks is [.. var rest, GalleyParagraph { Style: StyleRole.Spacer, Inlines.IsEmpty: true }] ? rest : section.Blocks;
+        // An empty paragraph that does nothing but end a section takes no room, unless a table needs one behind it.
+        var blocks = !isLast && rules.DropsSectionEnds && section.Blocks is [.., GalleyParagraph, GalleyParagraph { Style: StyleRole.Spacer, Inlines.IsEmpty: true }] ? section.Blocks[..^1] : section.Blocks;
         if (!isFirst && !section.IsContinuous) filler.BreakPage(evenIfEmpty: true);
         else filler.Settle();
         filler.Room = Math.Max(LeastRoom, section.Page.TextHeight.Twips);
