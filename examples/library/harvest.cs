@@ -35,7 +35,7 @@ var seasonTable = Table.Of(valleys)
     .Column($"{season - 2}", v => MeanOf(v.Name, season - 2), "0.0")
     .Column($"{season - 1}", v => MeanOf(v.Name, season - 1), "0.0")
     .Column($"{season}", v => v.Mean, "0.0");
-var chart = Chart.Columns(valleys, v => v.Name, v => v.Mean).Axes("", "Honey per hive (kg)").Format("0.0").WithValues();
+var chart = Chart.Bars(valleys, v => v.Name, v => v.Mean).Axes("", "Honey per hive (kg)").Format("0.0").WithValues().Highlight(valleys[^1].Name).ReferenceLine(mean, $"All hives {mean:0.0}");
 
 var report = new Report
 {
@@ -71,8 +71,7 @@ report.Heading("Valleys")
         as in the two seasons before ({See("honey-by-season")}).
         """)
     .Add(seasonTable, label: "honey-by-season", caption: "Honey per hive by valley in the last three seasons (kg)")
-    .Add(chart, label: "honey-by-valley", caption: $"Honey per hive by valley, season {season}",
-        alt: $"Column chart of honey per hive in the six valleys, from {valleys[0].Name} with {valleys[0].Mean:0.0} kg down to {valleys[^1].Name} with {valleys[^1].Mean:0.0} kg.")
+    .Add(chart, label: "honey-by-valley", caption: $"Honey per hive by valley, season {season}")
     .Text($"""
         Before the next season the field office will
 
