@@ -15,7 +15,7 @@ public sealed class ArchitectureTests
         ["Fennick"] = ["Fennick.Statistics", "Humanizer.Core", "Markdig", "System.IO.Hashing"],
         ["Fennick.Data"] = ["Fennick", "Fennick.Statistics", "CsvHelper"],
         ["Fennick.Data.Frames"] = ["Fennick.Data", "Microsoft.Data.Analysis", "Apache.Arrow", "System.Numerics.Tensors"],
-        ["Fennick.Plots"] = ["Fennick", "NetVips", "NetVips.Native.linux-arm64", "NetVips.Native.linux-x64"],
+        ["Fennick.Plots"] = ["Fennick", "NetVips", "NetVips.Native.linux-arm64", "NetVips.Native.linux-x64", "ScottPlot", "SkiaSharp.NativeAssets.Linux.NoDependencies"],
         ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Fennick.Data.Frames", "Fennick.Plots", "Markdig", "Microsoft.CodeAnalysis.CSharp"],
         ["Fennick.Batches"] = ["Fennick.Data", "Fennick.Manuscripts"],
         ["Fennick.Cli"] = ["Fennick.Batches", "Fennick.Manuscripts", "System.CommandLine", "Spectre.Console"],
