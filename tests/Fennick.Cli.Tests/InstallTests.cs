@@ -57,6 +57,8 @@ public sealed class InstallTests : IDisposable
         }
         foreach (var file in (string[])["Directory.Build.props", "Directory.Packages.props", ".editorconfig"]) File.Copy(Repository.PathOf(file), Path.Combine(source, file));
         var feed = folder.File("feed");
+        // What compiles the tool ahead is fetched by this, and not by packing.
+        Do(source, "dotnet", "restore", "src/Fennick.Cli", "-r", "linux-x64", "-p:PublishReadyToRun=true");
         foreach (var project in Libraries.Append("Fennick.Cli"))
             Do(source, "dotnet", "pack", $"src/{project}", "-c", "Release", "-o", feed, "-v", "q", $"-p:Version={Version}", "-p:ToolPackageRuntimeIdentifiers=linux-x64", "--disable-build-servers");
         return feed;
