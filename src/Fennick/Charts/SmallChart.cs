@@ -103,8 +103,9 @@ public sealed record SmallChart : Inline
         {
             foreach (var (column, cell) in row.Cells.Index())
             {
-                foreach (var small in cell.Content.Inlines.OfType<SmallChart>().Where(s => s is { IsEmpty: false, Limits: null }))
-                    ranges[column] = ranges.TryGetValue(column, out var known) ? (Math.Min(known.Low, small.Range.Low), Math.Max(known.High, small.Range.High)) : small.Range;
+                // Most tables have none: nothing is made for a cell without one.
+                foreach (var inline in cell.Content.Inlines)
+                    if (inline is SmallChart { IsEmpty: false, Limits: null } small) ranges[column] = ranges.TryGetValue(column, out var known) ? (Math.Min(known.Low, small.Range.Low), Math.Max(known.High, small.Range.High)) : small.Range;
             }
         }
         return ranges.Count == 0 ? table : table with { Rows = table.Rows.Select(row => row with { Cells = [.. row.Cells.Select((cell, column) => ranges.TryGetValue(column, out var range) ? Scaled(cell, range) : cell)] }) };

@@ -37,7 +37,7 @@ internal static class Accessibility
 
     private static IEnumerable<Diagnostic> Pictures(Block block)
     {
-        if (block is FigureBlock { Picture: not null } or FigureBlock { Drawn: not null } && block is FigureBlock figure && string.IsNullOrWhiteSpace(figure.AlternativeText)) yield return NoAlternative(figure.Place, $"write `alt: …` in the head of the step, or `alt: {Decorative}` for an ornament");
+        if (block is FigureBlock { Chart: null, Panels: null } figure && string.IsNullOrWhiteSpace(figure.AlternativeText)) yield return NoAlternative(figure.Place, $"write `alt: …` in the head of the step, or `alt: {Decorative}` for an ornament");
         if (block is Paragraph paragraph)
         {
             foreach (var inline in paragraph.Content.Inlines)

@@ -14,6 +14,9 @@ internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFir
     private bool hasContent = usedOnFirst > 0;
     private bool beganByItself;
 
+    // Whether something that cannot move any more stands on the page.
+    private bool hasSettled = usedOnFirst > 0;
+
     /// <summary>The page that is being filled.</summary>
     public int Page { get; private set; } = firstPage;
 
@@ -47,7 +50,7 @@ internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFir
             var last = slices.Count - 1;
             while (last >= 0 && slices[last].Keeps) last--;
             // A chain that is longer than a page is given up, unless something stands before it.
-            Slice[] moved = last >= 0 || IsBehindOthers ? [.. slices.Skip(last + 1)] : [];
+            Slice[] moved = last >= 0 || hasSettled ? [.. slices.Skip(last + 1)] : [];
             if (moved.Length > 0) slices.RemoveRange(last + 1, moved.Length);
             foreach (var slipped in moved)
             {
@@ -102,14 +105,11 @@ internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFir
         slices.Clear();
     }
 
-    /// <summary>Whether something that cannot move any more stands on the page.</summary>
-    private bool IsBehindOthers { get; set; } = usedOnFirst > 0;
-
     private void Begin(IReadOnlyList<Slice> some, int count)
     {
         for (var i = 0; i < count; i++)
             if (some[i].Begins is { } id) begin(id, Page);
-        if (count > 0) IsBehindOthers = true;
+        if (count > 0) hasSettled = true;
     }
 
     private void NextPage(bool byItself)
@@ -117,7 +117,7 @@ internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFir
         continued = byItself && notes.Count > 0 ? noteHeights[notes[^1] - 1].Beyond(used + NotesHeight() - Room) : 0;
         notes.Clear();
         Page++;
-        (used, hasContent, beganByItself, IsBehindOthers) = (0, false, byItself, false);
+        (used, hasContent, beganByItself, hasSettled) = (0, false, byItself, false);
     }
 
     /// <summary>How high the notes of the page are: what stands behind the last one may hang over.</summary>
@@ -159,7 +159,6 @@ internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFir
             var over = used - Room;
             NextPage(byItself: true);
             (used, hasContent) = (over, true);
-            if (used <= Room) break;
         }
     }
 

@@ -73,13 +73,15 @@ internal sealed class Pagination
         var height = 0;
         foreach (var slice in Cut(blocks, width)) height += slice.Before + slice.Height;
         // The space behind the last paragraph counts in full.
-        return height + (blocks is [.., GalleyParagraph last] ? house.Style(last.Style).After.Twips : 0);
+        return height + SpaceAfter(blocks);
     }
+
+    private int SpaceAfter(ImmutableArray<GalleyBlock> blocks) => blocks is [.., GalleyParagraph last] ? house.Style(last.Style).After.Twips : 0;
 
     private NoteHeight HeightOfNote(ImmutableArray<GalleyBlock> blocks)
     {
         Slice[] slices = [.. Cut(blocks, house.Page.TextWidth)];
-        var after = blocks is [.., GalleyParagraph last] ? house.Style(last.Style).After.Twips : 0;
+        var after = SpaceAfter(blocks);
         var height = slices.Sum(s => s.Before + s.Height) + after;
         var tail = after + slices[^1].Overhang;
         // It breaks where a paragraph may.
@@ -221,7 +223,7 @@ internal sealed class Pagination
                 continue;
             }
             Slice[] slices = [.. Cut(row[0], inside)];
-            var after = row[0] is [.., GalleyParagraph last] ? house.Style(last.Style).After.Twips : 0;
+            var after = SpaceAfter(row[0]);
             for (var i = 0; i < slices.Length; i++)
             {
                 var slice = slices[i];

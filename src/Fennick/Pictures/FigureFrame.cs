@@ -22,6 +22,6 @@ public sealed record FigureFrame(Length Width, Length Height, int DotsPerInch, I
     {
         ArgumentNullException.ThrowIfNull(svg);
         var clean = SvgCleaner.Clean(System.Text.Encoding.UTF8.GetBytes(svg)) ?? throw new ReportException(Diagnostic.Error(null, "the figure gave no SVG", "give a drawing whose root element is `svg`"));
-        return Picture.Drawn(System.Text.Encoding.UTF8.GetString(clean), Width, Height, DotsPerInch, Tools ?? throw new ReportException(Diagnostic.Error(null, "nothing is there that can draw SVG", "give `PictureTools.Instance` of the package Fennick.Plots")));
+        return Picture.Drawn(System.Text.Encoding.UTF8.GetString(clean), Width, Height, DotsPerInch, PictureToolsBeside.Need(Tools, "draw SVG"));
     }
 }

@@ -99,7 +99,7 @@ public sealed class Picture
     public Picture Trimmed(IPictureTools? tools = null)
     {
         if (Svg is not null) throw new ReportException(Diagnostic.Error(null, "a drawing in SVG cannot be trimmed", "set its `viewBox`, or save it as PNG"));
-        var trimmed = Of(Tools(tools, "trim pictures").Trim(Bytes.AsMemory()))!;
+        var trimmed = Of(PictureToolsBeside.Need(tools, "trim pictures").Trim(Bytes.AsMemory()))!;
         return new Picture(trimmed.Bytes, Extension, trimmed.PixelWidth, trimmed.PixelHeight, PixelWidth / (Width.Points / 72));
     }
 
@@ -112,15 +112,12 @@ public sealed class Picture
             bytes = turning.Upright(bytes);
         }
         if ((Of(bytes, keepsMetadata) ?? OfSvg(bytes, path, tools)) is { } picture) return picture;
-        return IsConvertible(bytes) ? Of(Tools(tools, "convert pictures").Convert(bytes)) : null;
+        return IsConvertible(bytes) ? Of(PictureToolsBeside.Need(tools, "convert pictures").Convert(bytes)) : null;
     }
 
     /// <summary>Whether it begins as GIF, TIFF, WebP or BMP files do.</summary>
     private static bool IsConvertible(ReadOnlySpan<byte> bytes) =>
         bytes.StartsWith("GIF8"u8) || bytes.StartsWith("II*\0"u8) || bytes.StartsWith("MM\0*"u8) || (bytes.StartsWith("BM"u8) && bytes.Length > 54) || (bytes.Length > 12 && bytes.StartsWith("RIFF"u8) && bytes[8..].StartsWith("WEBP"u8));
-
-    private static IPictureTools Tools(IPictureTools? tools, string purpose) => tools ?? PictureToolsBeside.Find()
-        ?? throw new ReportException(Diagnostic.Error(null, $"nothing is there that can {purpose}", "give `PictureTools.Instance` of the package Fennick.Plots"));
 
     /// <summary>A drawing of our own with a picture of it beside it.</summary>
     internal static Picture Drawn(string svg, Length width, Length height, int dotsPerInch, IPictureTools tools)
@@ -145,7 +142,7 @@ public sealed class Picture
         if (SvgCleaner.Clean(bytes) is not { } clean) return null;
         bytes = clean;
         if (SvgSize.Of(bytes) is not { } size) throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the drawing does not say how large it is", "give its root element `width` and `height`, or a `viewBox`"));
-        tools = Tools(tools, "draw SVG");
+        tools = PictureToolsBeside.Need(tools, "draw SVG");
         var scale = Math.Min(DrawnPixels / Math.Max(size.Width, size.Height), 8);
         return Of(tools.Draw(bytes, Math.Max(1, (int)(size.Width * scale)), Math.Max(1, (int)(size.Height * scale)))) is { } drawn
             ? new Picture(drawn.Bytes, drawn.Extension, drawn.PixelWidth, drawn.PixelHeight, DefaultDotsPerInch * drawn.PixelWidth / size.Width) { Svg = [.. bytes] } : null;
