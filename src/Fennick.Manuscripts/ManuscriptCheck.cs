@@ -12,7 +12,7 @@ namespace Fennick.Manuscripts;
 /// <summary>Finds mistakes in formats and references without running anything.</summary>
 internal static partial class ManuscriptCheck
 {
-    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree)).Concat(Styles(tree)).Concat(Citations(tree)).Concat(HouseValues(tree)).Concat(Accessible(tree));
+    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree)).Concat(Styles(tree)).Concat(Citations(tree)).Concat(HouseValues(tree)).Concat(Accessible(tree)).Concat(Unused(tree));
 
     /// <summary>What the house is given, so that it can be looked at.</summary>
     private static IEnumerable<Diagnostic> HouseValues(ManuscriptTree tree) =>
@@ -59,7 +59,7 @@ internal static partial class ManuscriptCheck
     /// <summary>References without a label; one that holds values is left to the run.</summary>
     private static IEnumerable<Diagnostic> References(ManuscriptTree tree)
     {
-        var labels = tree.Executables.OfType<Step>().Select(s => s.Label).Concat(tree.Captions.Values.Select(c => c.Label)).OfType<LabelTemplate>().Concat(tree.HeadingLabels.Values).Concat(tree.FormulaLabels.Values).ToArray();
+        var labels = tree.Executables.OfType<Step>().Select(s => s.Label).Concat(tree.Captions.Values.Select(c => c.Label)).OfType<LabelTemplate>().Concat(tree.HeadingLabels.Values).Concat(tree.FormulaLabels.Values).Concat(tree.Around.Values.Select(a => a.Label).OfType<LabelTemplate>()).ToArray();
         var headings = tree.Units.SelectMany(u => u.Block is ContainerBlock container ? container.Descendants<HeadingBlock>() : u.Block is HeadingBlock heading ? [heading] : []).ToArray();
         var computed = labels.Where(l => !l.Values.IsEmpty).Select(Pattern).ToArray();
         var known = labels.Where(l => l.Values.IsEmpty).Select(l => l.Text).Concat(headings.Where(h => !Holes(h)).Select(h => Label.FromWords(Words(h)))).ToHashSet(StringComparer.Ordinal);
@@ -70,6 +70,28 @@ internal static partial class ManuscriptCheck
             if (!reference.Values.IsEmpty || known.Contains(reference.Text) || mayHaveOthers || computed.Any(c => c.IsMatch(reference.Text))) continue;
             yield return Diagnostic.Error(reference.Place, $"there is no label `{reference.Text}`", Nearest.Suggest(reference.Text, known) ?? (known.Count == 0 ? null : $"the labels are {string.Join(", ", known.Order(StringComparer.Ordinal).Select(l => $"`{l}`"))}"));
         }
+    }
+
+    /// <summary>Figures that no text refers to, and labels that nothing uses; what holds values is known only when it runs.</summary>
+    private static IEnumerable<Diagnostic> Unused(ManuscriptTree tree)
+    {
+        var used = tree.References.Values.SelectMany(r => r.Labels).ToArray();
+        var patterns = used.Where(l => !l.Values.IsEmpty).Select(Pattern).ToArray();
+        var names = used.Where(l => l.Values.IsEmpty).Select(l => l.Text).ToHashSet(StringComparer.Ordinal);
+        if (tree.Settings.House.File is not null) names.UnionWith(tree.Settings.House.Dress(tree.Settings.Language).BlockSlots.Keys);
+        var steps = tree.Executables.OfType<Step>().ToArray();
+        // Code may refer to something by the name of its label.
+        bool IsUsed(LabelTemplate label) => !label.Values.IsEmpty || names.Contains(label.Text) || patterns.Any(p => p.IsMatch(label.Text)) || steps.Any(s => s.Code.Text.Contains($"\"{label.Text}\"", StringComparison.Ordinal));
+        var figures = steps.Where(s => s.Role == StepRole.Figure && (s.Label is not null || s.Head.Caption is not null)).Select(s => (s.Label, Place: tree.PlaceOf(s.Ordinal)))
+            .Concat(tree.Captions.Values.Where(c => c.Kind == NumberedKind.Figure).Select(c => (c.Label, c.Place)));
+        foreach (var (label, place) in figures)
+        {
+            if (label is null) yield return new Diagnostic(Severity.Advice, place, "no text refers to this figure, since it has no label", "give it a label, and write `{see LABEL}` where it is spoken of");
+            else if (!IsUsed(label)) yield return new Diagnostic(Severity.Advice, place, $"no text refers to the figure `{label.Text}`", $"write `{{see {label.Text}}}` where it is spoken of");
+        }
+        var others = steps.Where(s => s.Role == StepRole.Table).Select(s => s.Label).Concat(tree.Captions.Values.Where(c => c.Kind == NumberedKind.Table).Select(c => c.Label)).OfType<LabelTemplate>()
+            .Concat(tree.HeadingLabels.Values).Concat(tree.FormulaLabels.Values).Concat(tree.Around.Values.Select(a => a.Label).OfType<LabelTemplate>());
+        foreach (var label in others.Where(l => !IsUsed(l))) yield return new Diagnostic(Severity.Advice, label.Place, $"nothing uses the label `{label.Text}`", $"write `{{see {label.Text}}}` where it is spoken of, or leave the label out");
     }
 
     private static Regex Pattern(LabelTemplate label) => new($"^{string.Concat(label.Parts.Select(p => p.Value is null ? Regex.Escape(Label.FromWords(p.Text)) : ".*"))}$");

@@ -27,6 +27,12 @@ internal sealed class ManuscriptTree
     /// <summary>The words of the headers and footers of some pages.</summary>
     public required IReadOnlyDictionary<ControlHead, Dictionary<string, ProseFragment>> Margins { get; init; }
 
+    /// <summary>The labels and captions that stand around blocks.</summary>
+    public required IReadOnlyDictionary<ControlHead, AroundCaption> Around { get; init; }
+
+    /// <summary>The abbreviations that are explained where they stand.</summary>
+    public required IReadOnlyDictionary<HoleInline, AbbreviatedWords> Abbreviations { get; init; }
+
     /// <summary>The expressions that are slots of the house, by the slots' names.</summary>
     public IReadOnlyDictionary<string, ProseFragment> SlotExpressions { get; init; } = new Dictionary<string, ProseFragment>();
 
@@ -111,3 +117,6 @@ internal sealed class ManuscriptTree
 
 /// <summary>Words in a character style of the house, or in a colour.</summary>
 internal sealed record DressedWords(string? Style, string? Colour, ProseFragment Words, SourcePlace Place);
+
+/// <summary>An abbreviation and what it stands for.</summary>
+internal sealed record AbbreviatedWords(string Short, ProseFragment Words, SourcePlace Place);

@@ -36,6 +36,27 @@ public static class Inlines
     /// <param name="labels">Their labels.</param>
     public static Inline SeeAll(params string[] labels) => new SeeAllInline([.. labels.Select(l => new SeeInline(l, null))]);
 
+    /// <summary>One panel of a figure whose panels have letters: "Figure 3b".</summary>
+    /// <param name="label">The label of the figure.</param>
+    /// <param name="panel">The letter of the panel.</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    public static Inline SeePanel(string label, char panel, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0) =>
+        new SeeInline(label, Place(file, line)) { Panel = panel };
+
+    /// <summary>A place that the index of terms leads to; nothing is shown.</summary>
+    /// <param name="term">The term.</param>
+    /// <param name="detail">What of it, as an entry under it.</param>
+    public static Inline IndexTerm(string term, string? detail = null) => new IndexInline(term, detail);
+
+    /// <summary>An abbreviation: where the text uses it first, with what it stands for.</summary>
+    /// <param name="abbreviation">The abbreviation.</param>
+    /// <param name="words">What it stands for; it is to be said once.</param>
+    /// <param name="file">Filled in by the compiler.</param>
+    /// <param name="line">Filled in by the compiler.</param>
+    public static Inline Abbreviation(string abbreviation, string? words = null, [CallerFilePath] string file = "", [CallerLineNumber] int line = 0) =>
+        new AbbreviationInline(abbreviation, words is null ? null : RichText.Plain(words), Place(file, line));
+
     /// <summary>The mark of a footnote, which stands at the foot of the mark's page.</summary>
     /// <param name="text">Its text: paragraphs, lists, quotations and listings in Markdown, with values.</param>
     /// <param name="file">Filled in by the compiler.</param>

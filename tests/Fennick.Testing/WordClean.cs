@@ -167,6 +167,8 @@ public static partial class WordClean
         {
             switch ((string)character.Attribute(W + "fldCharType")!)
             {
+                // The mark of a place of the index has no result (§17.16.5.74).
+                case "end" when states.Peek() == "begin" && character.Parent!.ElementsBeforeSelf().Last().Element(W + "instrText")?.Value.StartsWith(" XE ", StringComparison.Ordinal) == true: states.Pop(); break;
                 case "begin": states.Push("begin"); break;
                 case "separate": Assert.Equal("begin", states.Pop()); states.Push("separate"); break;
                 default: Assert.Contains(states.Pop(), inForeignHouse ? ["begin", "separate"] : (string[])["separate"]); break;
@@ -194,11 +196,15 @@ public static partial class WordClean
     private static bool IsCounted(Docx docx, XElement paragraph)
     {
         var style = docx.Xml("word/styles.xml").Root!.Elements(W + "style").Single(s => (string?)s.Attribute(W + "styleId") == (string?)paragraph.Element(W + "pPr")!.Element(W + "pStyle")!.Attribute(W + "val"));
-        var id = (string?)style.Element(W + "pPr")?.Element(W + "numPr")?.Element(W + "numId")?.Attribute(W + "val");
+        // Headings of appendices name their list themselves.
+        var own = paragraph.Element(W + "pPr")!.Element(W + "numPr");
+        var id = (string?)(own ?? style.Element(W + "pPr")?.Element(W + "numPr"))?.Element(W + "numId")?.Attribute(W + "val");
         var number = docx.Xml("word/numbering.xml").Root!.Elements(W + "num").SingleOrDefault(n => (string?)n.Attribute(W + "numId") == id);
+        if (number is null) return false;
+        var kind = docx.Xml("word/numbering.xml").Root!.Elements(W + "abstractNum").Single(a => (string?)a.Attribute(W + "abstractNumId") == (string?)number.Element(W + "abstractNumId")!.Attribute(W + "val"));
+        if (own is not null) return kind.Elements(W + "lvl").Any(l => (string?)l.Attribute(W + "ilvl") == ((string?)own.Element(W + "ilvl")?.Attribute(W + "val") ?? "0"));
         // Style and level name each other.
-        return docx.Xml("word/numbering.xml").Root!.Elements(W + "abstractNum").Single(a => (string?)a.Attribute(W + "abstractNumId") == (string?)number!.Element(W + "abstractNumId")!.Attribute(W + "val"))
-            .Descendants(W + "pStyle").Any(s => (string?)s.Attribute(W + "val") == (string?)style.Attribute(W + "styleId"));
+        return kind.Descendants(W + "pStyle").Any(s => (string?)s.Attribute(W + "val") == (string?)style.Attribute(W + "styleId"));
     }
 
     private static void CheckNotes(Docx docx)

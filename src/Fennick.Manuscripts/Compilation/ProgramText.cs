@@ -109,7 +109,7 @@ internal sealed class ProgramText
         {
             var (head, body) = control.Branches[branch];
             // Layout opens no scope: variables of its steps are there behind it.
-            var isLayout = head.Kind is ControlKind.Landscape or ControlKind.Columns or ControlKind.Pages or ControlKind.Box;
+            var isLayout = head.Kind is not (ControlKind.ForEach or ControlKind.If or ControlKind.ElseIf or ControlKind.Else);
             if (!isLayout)
             {
                 WriteHead(head);

@@ -1,6 +1,8 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Formatting;
+using Fennick.Manuscripts.Steps;
 using Fennick.Prose;
 
 namespace Fennick.Manuscripts.Parsing;
@@ -16,8 +18,18 @@ internal abstract record Brace
 
     /// <summary>A cross-reference.</summary>
     /// <param name="Labels">What is referred to, as written.</param>
-    /// <param name="Part">What of it is shown.</param>
-    internal sealed record See(ImmutableArray<string> Labels, SeePart Part) : Brace;
+    /// <param name="Form">How it is shown.</param>
+    internal sealed record See(ImmutableArray<string> Labels, SeeForm Form) : Brace;
+
+    /// <summary>A term of the index.</summary>
+    /// <param name="Term">The term.</param>
+    /// <param name="Detail">What of it, as an entry under it.</param>
+    internal sealed record Index(string Term, string? Detail) : Brace;
+
+    /// <summary>An abbreviation.</summary>
+    /// <param name="Short">The abbreviation.</param>
+    /// <param name="Words">Where the words for it start, if it is explained here.</param>
+    internal sealed record Abbreviation(string Short, int? Words) : Brace;
 
     /// <summary>The label of a heading.</summary>
     internal sealed record Label(string Name) : Brace;
@@ -45,11 +57,11 @@ internal abstract record Brace
 internal static class BraceReader
 {
     /// <summary>What stands alone on its line.</summary>
-    private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures", "next column", .. BraceWords.Beginnings, .. BraceWords.LayoutEndings];
+    private static readonly string[] Blocks = ["contents", "bibliography", "page break", "list of tables", "list of figures", "list of abbreviations", "index of terms", "appendix", "next column", .. BraceWords.Beginnings, .. BraceWords.LayoutEndings];
 
     private static readonly string[] Phrases = [.. Blocks.Where(b => b.Contains(' ')), "page number", "page count", "chapter title", "report date", "report title", "no number"];
 
-    private static readonly string[] Beginnings = ["see", "cite", "label", "style", "colour", "for each", "if", "columns", "pages", "include", "table", "figure", "contents", "box"];
+    private static readonly string[] Beginnings = ["see", "cite", "label", "style", "colour", "for each", "if", "columns", "pages", "include", "table", "figure", "contents", "box", "series", "equations", "index", "abbr", "list of"];
 
     public static Brace Read(string source)
     {
@@ -72,11 +84,13 @@ internal static class BraceReader
         if (word == "see" && isPhrase) return ReadSee(rest);
         if (word == "cite" && isPhrase) return ReadCite(rest.Trim());
         if (word == "label" && isPhrase) return new Brace.Label(rest.Trim());
+        if (word == "index" && isPhrase && text != "index of terms") return ReadIndex(rest.Trim());
+        if (word == "abbr" && isPhrase) return ReadAbbreviation(source);
         if (word == "cite" && rest.Length == 0) return new Brace.Wrong("`{cite}` names no source", "write `{cite key}`");
         if (word == "see" && rest.Length == 0) return new Brace.Wrong("`{see}` names no label", "write `{see the-label}`");
         if (word is "style" or "colour" or "color" && isPhrase) return ReadDressed(source, word);
         if (word == "for" && isPhrase && !rest.StartsWith(" each ", StringComparison.Ordinal)) return new Brace.Wrong($"`{{{text}}}` is not a loop", "write `{for each name in list}` on a line of its own");
-        if (Blocks.Contains(text) || (isPhrase && word is "include" or "table" or "figure" or "for" or "if" or "columns" or "pages") || text is "else" or "end" or "end for" or "end if" || text.StartsWith("else if ", StringComparison.Ordinal))
+        if (Blocks.Contains(text) || (isPhrase && word is "include" or "table" or "figure" or "for" or "if" or "columns" or "pages" or "series" or "equations") || text.StartsWith("list of ", StringComparison.Ordinal) || text is "else" or "end" or "end for" or "end if" || text.StartsWith("else if ", StringComparison.Ordinal))
             return new Brace.Wrong($"`{{{text}}}` does not stand alone on its line", rest.Length == 0 ? $"put it on a line of its own, or write `{{({text})}}` if a value is meant" : "put it on a line of its own");
         return FindPhrase(text, word, rest) ?? ReadValue(source);
     }
@@ -97,14 +111,42 @@ internal static class BraceReader
         var labels = (colon < 0 ? text : text[..colon]).Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
         var part = colon < 0 ? "" : text[(colon + 1)..].Trim();
         if (labels.Length == 0) return new Brace.Wrong("`{see}` names no label", "write `{see the-label}`");
-        switch (part)
+        var isOne = labels.Length == 1;
+        SeeForm? form = part switch
         {
-            case "": return new Brace.See([.. labels], SeePart.Whole);
-            case "number": return new Brace.See([.. labels], SeePart.Number);
-            case "title" when labels.Length == 1: return new Brace.See([.. labels], SeePart.Title);
-            case "page" when labels.Length == 1: return new Brace.See([.. labels], SeePart.Page);
-            default: return new Brace.Wrong($"`{part}` is not a part of a reference", Nearest.Suggest(part, ["number", "title", "page"]) ?? "the parts are `number` and, of one thing, `title` and `page`");
-        }
+            "" => new SeeForm(SeePart.Whole),
+            "number" => new SeeForm(SeePart.Number),
+            "title" when isOne => new SeeForm(SeePart.Title),
+            "page" when isOne => new SeeForm(SeePart.Page),
+            "where" when isOne => new SeeForm(SeePart.Where),
+            ['(', >= 'a' and <= 'z' and var letter, ')'] when isOne => new SeeForm(SeePart.Whole) { Panel = letter },
+            _ when part.StartsWith("as ", StringComparison.Ordinal) => new SeeForm(SeePart.Whole) { Word = part[3..].Trim() },
+            _ when Cases.IndexOf(part) is >= 0 and var index => new SeeForm(SeePart.Whole) { Case = (WordCase)(index + 1) },
+            _ => null,
+        };
+        return form is not null ? new Brace.See([.. labels], form)
+            : new Brace.Wrong($"`{part}` is not a part of a reference", Nearest.Suggest(part, [.. Parts, .. Cases]) ?? $"the parts are `number`, `as WORD`, the cases {string.Join(", ", Cases.Select(c => $"`{c}`"))} and, of one thing, `title`, `page`, `where`, and `(b)` for one of its panels");
+    }
+
+    private static readonly ImmutableArray<string> Parts = ["number", "title", "page", "where"];
+
+    private static readonly ImmutableArray<string> Cases = ["genitive", "dative", "accusative", "instrumental", "locative"];
+
+    /// <summary>Reads <c>honey</c> and <c>honey: weight of</c>.</summary>
+    private static Brace ReadIndex(string text)
+    {
+        var parts = text.Split(": ", 2, StringSplitOptions.TrimEntries);
+        return parts.Any(p => p.Length == 0) ? new Brace.Wrong($"`{{index {text}}}` names no term", "write `{index honey}`, or `{index honey: weight}` for an entry under another") : new Brace.Index(parts[0], parts.Length > 1 ? parts[1] : null);
+    }
+
+    /// <summary>Reads <c>abbr GDP: gross domestic product</c> and <c>abbr GDP</c>.</summary>
+    private static Brace ReadAbbreviation(string source)
+    {
+        var start = source.IndexOf("abbr", StringComparison.Ordinal) + "abbr".Length;
+        var colon = source.IndexOf(':', start);
+        var name = (colon < 0 ? source[start..] : source[start..colon]).Trim();
+        if (colon >= 0 && string.IsNullOrWhiteSpace(source[(colon + 1)..])) return new Brace.Wrong($"`{{{source.Trim()}}}` has no words", $"write `{{abbr {name}: what it stands for}}`");
+        return new Brace.Abbreviation(name, colon < 0 ? null : colon + 1);
     }
 
     /// <summary>Reads <c>hale2019 at p. 33, moss04</c> and <c>hale2019: named</c>.</summary>

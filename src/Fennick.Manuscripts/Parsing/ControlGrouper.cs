@@ -22,9 +22,9 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
 {
     private readonly Queue<T> queue = new();
 
-    public static bool IsControl(string? source) => source?.Trim() is { } word && (Closes(word) || BraceWords.Beginnings.Contains(word) || Openers.Any(o => word.StartsWith(o, StringComparison.Ordinal)));
+    public static bool IsControl(string? source) => source?.Trim() is { } word && (Closes(word) || BraceWords.Beginnings.Contains(word) || Openers.Any(o => word.StartsWith(o, StringComparison.Ordinal) && !BraceWords.IsOperator(word[o.Length..])));
 
-    private static readonly string[] Openers = ["for each ", "if ", "columns ", "pages ", "box:", "box note:"];
+    private static readonly string[] Openers = ["for each ", "if ", "columns ", "pages ", "box:", "box note:", "series ", "equations "];
 
     public ImmutableArray<Grouped<T>> Group(IEnumerable<T> nodes)
     {
@@ -71,7 +71,7 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
             var word = sourceOf(next)!.Trim();
             if (word.StartsWith("end", StringComparison.Ordinal))
             {
-                var wanted = first.Kind switch { ControlKind.ForEach => "end for", ControlKind.Landscape => "end landscape", ControlKind.Columns => "end columns", ControlKind.Pages => "end pages", ControlKind.Box => $"end {BoxWord(first)}", _ => "end if" };
+                var wanted = first.Kind switch { ControlKind.ForEach => "end for", ControlKind.Landscape => "end landscape", ControlKind.Columns => "end columns", ControlKind.Pages => "end pages", ControlKind.Box => $"end {BoxWord(first)}", ControlKind.Series => "end series", ControlKind.Equations => "end equations", _ => "end if" };
                 if (word != "end" && word != wanted) error(offsetOf(next), $"`{{{word}}}` does not end `{{{first.Text.Trim()}}}`", $"write `{{end}}` or `{{{wanted}}}`");
                 break;
             }
@@ -95,6 +95,8 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
         if (BraceWords.Beginnings.Contains(word) || word.StartsWith("box", StringComparison.Ordinal)) return Head(ControlKind.Box, "", "");
         if (word.StartsWith("columns ", StringComparison.Ordinal)) return Head(ControlKind.Columns, "", "");
         if (word.StartsWith("pages ", StringComparison.Ordinal)) return Head(ControlKind.Pages, "", "");
+        if (word.StartsWith("series ", StringComparison.Ordinal)) return Head(ControlKind.Series, "", "");
+        if (word.StartsWith("equations ", StringComparison.Ordinal)) return Head(ControlKind.Equations, "", "");
         if (word.StartsWith("if ", StringComparison.Ordinal)) return Head(ControlKind.If, "", word["if ".Length..].Trim());
         var rest = word["for each ".Length..];
         var separator = rest.IndexOf(" in ", StringComparison.Ordinal);

@@ -33,6 +33,8 @@ internal sealed partial class ManuscriptParser
     private readonly HashSet<HeadingBlock> unnumbered = [];
     private readonly Dictionary<HoleInline, Documents.Inline> citations = [];
     private readonly Dictionary<ControlHead, Dictionary<string, ProseFragment>> margins = [];
+    private readonly Dictionary<ControlHead, AroundCaption> around = [];
+    private readonly Dictionary<HoleInline, AbbreviatedWords> abbreviations = [];
     private readonly Dictionary<Markdig.Syntax.Inlines.LinkInline, LabelTemplate> targets = [];
     private readonly Dictionary<MarkdownObject, Formula> formulas = [];
     private readonly Dictionary<FormulaNode.Live, ValueHole> lives = new(ReferenceEqualityComparer.Instance);
@@ -120,6 +122,8 @@ internal sealed partial class ManuscriptParser
             PageWords = pageWords,
             SlotExpressions = slotExpressions,
             Margins = margins,
+            Around = around,
+            Abbreviations = abbreviations,
             Sources = sources,
             Settings = settings,
             Title = title,
@@ -281,6 +285,12 @@ internal sealed partial class ManuscriptParser
             case ControlKind.Pages:
                 var layout = ReadPages(head);
                 return blocks => new Pages(layout, blocks);
+            case ControlKind.Series: return ReadSeries(head);
+            case ControlKind.Equations:
+                var place = sources.PlaceOf(head.Offset - 1);
+                var name = head.Text.Trim()["equations ".Length..].Trim();
+                around[head] = new AroundCaption(ReadLabel(name, head.Offset + head.Text.IndexOf(name, StringComparison.Ordinal), place, []), null);
+                return blocks => new EquationGroup(blocks);
             case ControlKind.Box: return BoxReader.Read(head.Text.Trim(), sources.PlaceOf(head.Offset - 1));
             default: return null;
         }
@@ -297,6 +307,23 @@ internal sealed partial class ManuscriptParser
             }
             return columns.ToImmutable();
         }
+    }
+
+    /// <summary>Reads <c>series box weighing: How hives are weighed</c>.</summary>
+    private Func<ImmutableArray<Documents.Block>, Documents.Block> ReadSeries(ControlHead head)
+    {
+        var place = sources.PlaceOf(head.Offset - 1);
+        var start = head.Text.IndexOf("series ", StringComparison.Ordinal) + "series ".Length;
+        var colon = head.Text.IndexOf(": ", start, StringComparison.Ordinal);
+        var words = head.Text[start..(colon < 0 ? head.Text.Length : colon)].Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        if (colon < 0 || words.Length is 0 or > 2)
+        {
+            Error(head.Offset - 1, $"`{{{head.Text.Trim()}}}` is not a caption of a series", "write `{series box label: Caption}`");
+            return blocks => new SeriesItem("", RichText.Empty, blocks);
+        }
+        var label = words.Length == 2 ? ReadLabel(words[1], head.Offset + head.Text.IndexOf(words[1], start + words[0].Length, StringComparison.Ordinal), place, []) : null;
+        around[head] = new AroundCaption(label, ParseProse(head.Text[(colon + 1)..], offset => head.Offset + colon + 1 + offset, "caption"));
+        return blocks => new SeriesItem(words[0], RichText.Empty, blocks) { Place = place };
     }
 
     /// <summary>Reads what braces say of pages: <c>key: value</c>, parted by semicolons.</summary>
@@ -417,6 +444,7 @@ internal sealed partial class ManuscriptParser
         {
             case ControlBlock control:
                 if (margins.TryGetValue(heads[control][0], out var words)) found.AddRange(words.Values.SelectMany(w => w.Executables));
+                if (around.TryGetValue(heads[control][0], out var said)) found.AddRange(said.Executables);
                 Collect(control, control.OfType<BranchBlock>().Select(branch => (Action<List<Executable>>)(inside =>
                 {
                     foreach (var inner in branch) Collect(inner, inside);
@@ -501,8 +529,16 @@ internal sealed partial class ManuscriptParser
             case "next column": directives[directive] = new NextColumn(sources.PlaceOf(directive.Span.Start)); break;
             case "bibliography": directives[directive] = new Bibliography(); break;
             case "contents": directives[directive] = new Contents(); break;
+            case "appendix": directives[directive] = new Appendices(); break;
+            case "index of terms": directives[directive] = new IndexOfTerms(); break;
+            case "list of abbreviations": directives[directive] = new ListOfAbbreviations(); break;
             case "list of tables": directives[directive] = new ListOfTables(); break;
             case "list of figures": directives[directive] = new ListOfFigures(); break;
+            case var list when list.StartsWith("list of ", StringComparison.Ordinal):
+                var listed = list["list of ".Length..].Trim();
+                if (settings.Report.Series.FirstOrDefault(s => s.Name == listed || s.Plural.Equals(listed, StringComparison.OrdinalIgnoreCase)) is { } series) directives[directive] = new ListOfSeries(series.Name, sources.PlaceOf(directive.Span.Start));
+                else Error(directive.Span.Start, $"there is no list of `{listed}`", Nearest.Find(listed, ["tables", "figures", "abbreviations", .. settings.Report.Series.Select(s => s.Name)]) is { } near ? $"did you mean `{{list of {near}}}`?" : $"a series of captions is declared in the settings: `series {listed}: …`");
+                break;
             case var contents when contents.StartsWith("contents:", StringComparison.Ordinal):
                 if (contents["contents:".Length..].Trim().Split(' ') is [[>= '1' and <= '6' and var levels], "level" or "levels"]) directives[directive] = new Contents(levels - '0');
                 else Error(directive.Span.Start, $"`{contents}` does not say how many levels", "write `{contents: 2 levels}`, up to six");
@@ -523,8 +559,19 @@ internal sealed partial class ManuscriptParser
         var source = IsInCell(hole) ? hole.Source.Replace("\\|", "|", StringComparison.Ordinal) : hole.Source;
         switch (BraceReader.Read(source))
         {
-            case Brace.See(var labels, var part):
-                references[hole] = new Reference([.. labels.Select(l => ReadLabel(l, start + 1 + hole.Source.IndexOf(l, StringComparison.Ordinal), place, found))], part);
+            case Brace.See(var labels, var form):
+                references[hole] = new Reference([.. labels.Select(l => ReadLabel(l, start + 1 + hole.Source.IndexOf(l, StringComparison.Ordinal), place, found))], form);
+                break;
+            case Brace.Index(var term, var detail):
+                citations[hole] = new IndexInline(term, detail);
+                break;
+            case Brace.Abbreviation(var name, null):
+                citations[hole] = new AbbreviationInline(name, null, place);
+                break;
+            case Brace.Abbreviation(var name, { } at):
+                var explained = ParseProse(hole.Source[at..], offset => start + 1 + at + offset, name);
+                abbreviations[hole] = new AbbreviatedWords(name, explained, place);
+                found.AddRange(explained.Executables);
                 break;
             case Brace.Unnumbered when IsAtEnd(hole) is { } plain:
                 unnumbered.Add(plain);

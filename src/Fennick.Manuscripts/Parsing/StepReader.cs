@@ -157,6 +157,8 @@ internal sealed class StepReader(
                     "dpi" => head with { DotsPerInch = ManuscriptSettings.ReadDotsPerInch(entry, place) },
                     "palette" => head with { Palette = ManuscriptSettings.ReadPalette(entry, place) },
                     "labels" => head with { Labels = ManuscriptSettings.ReadLabels(entry, place) },
+                    "letters" => head with { HasLetters = ManuscriptSettings.ReadYesNo(entry, place) },
+                    "series" => head with { Series = entry.Text },
                     "ruling" => head with { Ruling = settings().ReadRuling(entry, place) },
                     "listing" => head with { Listing = ManuscriptSettings.ReadListing(entry, place) },
                     "turning" => head with { Turning = ManuscriptSettings.ReadYesNo(entry, place) },

@@ -208,14 +208,16 @@ public sealed class ManuscriptRun : IProseHost
     {
         if (tree.References.TryGetValue(hole, out var see))
         {
-            var references = see.Labels.Select(l => new SeeInline(NameOf(l), l.Place) { Part = see.Part }).ToImmutableArray();
-            return references is [var only] ? [only] : [new SeeAllInline(references)];
+            var form = see.Form;
+            var references = see.Labels.Select(l => new SeeInline(NameOf(l), l.Place) { Part = form.Part, Panel = form.Panel, Case = form.Case, Word = form.Word }).ToImmutableArray();
+            return references is [var only] ? [only] : [new SeeAllInline(references) { Case = form.Case, Word = form.Word }];
         }
         if (tree.Dressed.TryGetValue(hole, out var dressed))
         {
             var words = Prose(dressed.Words)!;
             return [dressed.Style is { } style ? new StyledInline(style, words, dressed.Place) : new ColouredInline(dressed.Colour!, words)];
         }
+        if (tree.Abbreviations.TryGetValue(hole, out var abbreviated)) return [new AbbreviationInline(abbreviated.Short, Prose(abbreviated.Words), abbreviated.Place)];
         if (tree.Citations.TryGetValue(hole, out var cite)) return [cite];
         return tree.Values.TryGetValue(hole, out var value) && placing.Value(value.Ordinal) is { } text ? isInMargin ? [.. text.Inlines.Select(Whole)] : text.Inlines : [];
 
@@ -280,8 +282,13 @@ public sealed class ManuscriptRun : IProseHost
 
     string IProseHost.TargetOf(Markdig.Syntax.Inlines.LinkInline link) => tree.Targets.TryGetValue(link, out var target) ? Filled(target) : HoleMarks.Restore(link.Url ?? "");
 
-    Block IProseHost.WithWords(ControlBlock control, Block block) =>
-        block is Pages pages && tree.Margins.TryGetValue(tree.Controls[control].Branches[0].Head, out var words) ? pages with { Layout = PageSettings.WithWords(pages.Layout, WordsOf(words)) } : block;
+    Block IProseHost.WithWords(ControlBlock control, Block block)
+    {
+        var head = tree.Controls[control].Branches[0].Head;
+        if (block is Pages pages && tree.Margins.TryGetValue(head, out var words)) return pages with { Layout = PageSettings.WithWords(pages.Layout, WordsOf(words)) };
+        if (!tree.Around.TryGetValue(head, out var said)) return block;
+        return block is SeriesItem item ? item with { Label = LabelOf(said.Label), Caption = Prose(said.Caption)! } : block is EquationGroup group ? group with { Label = LabelOf(said.Label) } : block;
+    }
 
     private KeyValuePair<string, RichText>[] WordsOf(IReadOnlyDictionary<string, ProseFragment> words)
     {
@@ -342,13 +349,15 @@ public sealed class ManuscriptRun : IProseHost
                     Note = Prose(step.Head.Note),
                     Source = Prose(step.Head.Source),
                     Ruling = step.Head.Ruling,
+                    Series = step.Head.Series,
                     Place = place,
                 },
             ],
             (StepRole.Figure, var drawn) when drawn is Chart or ChartPanels or Picture or IDrawnFigure =>
             [
-                (drawn is Chart chart ? new FigureBlock(Looking(chart, step.Head)) : drawn is ChartPanels panels ? new FigureBlock(panels with { Panels = [.. panels.Panels.Select(p => p with { Chart = Looking(p.Chart, step.Head) })] }) : drawn is IDrawnFigure own ? new FigureBlock(own) : new FigureBlock((Picture)drawn)) with
+                (drawn is Chart chart ? new FigureBlock(Looking(chart, step.Head)) : drawn is ChartPanels panels ? new FigureBlock(panels with { HasLetters = step.Head.HasLetters ?? panels.HasLetters, Panels = [.. panels.Panels.Select(p => p with { Chart = Looking(p.Chart, step.Head) })] }) : drawn is IDrawnFigure own ? new FigureBlock(own) : new FigureBlock((Picture)drawn)) with
                 {
+                    Series = step.Head.Series,
                     Alignment = step.Head.Alignment,
                     IsNative = step.Head.IsNative,
                     DotsPerInch = step.Head.DotsPerInch,

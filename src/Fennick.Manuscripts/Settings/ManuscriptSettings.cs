@@ -22,7 +22,7 @@ internal sealed record ManuscriptSettings
     private static readonly ImmutableArray<string> HouseKeys = ["house", "house.accent", "house.logo", "house.cover", "house.font", "house.contents"];
 
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "cover", "strict", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "captions.numbering", "series", "cover", "strict", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest",
             "figures.width", "figures.height", "figures.caption", "figures.align", "figures.native", "figures.dpi", "figures.palette", "figures.labels"];
 
     public SettingsEntry? Title { get; init; }
@@ -215,7 +215,19 @@ internal sealed record ManuscriptSettings
                 _ = TextEncoding.Find(entry.Text, place);
                 return this with { DataEncoding = entry.Text };
             case "house.values": return this with { TakesHouseValues = ReadYesNo(entry, place) };
-            case "headings.numbered": return this with { House = House with { NumbersHeadings = ReadYesNo(entry, place) } };
+            case "headings.numbered":
+                if (entry.Text.Split(' ') is [[>= '1' and <= '6' and var levels], "level" or "levels"])
+                    return this with { House = House with { NumbersHeadings = true }, Report = Report with { NumberedLevels = levels - '0' } };
+                return entry.Text is "yes" or "no" ? this with { House = House with { NumbersHeadings = ReadYesNo(entry, place) } } : throw Wrong($"`{entry.Text}` does not say which headings have numbers", "write `yes`, `no`, or how many levels, such as `2 levels`");
+            case "captions.numbering":
+                return entry.Text switch
+                {
+                    // What counts in chapters needs their numbers.
+                    "by chapter" => this with { Report = Report with { CaptionsByChapter = true }, House = House with { NumbersHeadings = House.NumbersHeadings ?? true } },
+                    "whole report" => this with { Report = Report with { CaptionsByChapter = false } },
+                    _ => throw Wrong($"`{entry.Text}` is not a way of numbering captions", Nearest.Suggest(entry.Text, ["by chapter", "whole report"]) ?? "write `by chapter` or `whole report`"),
+                };
+            case var key when key.StartsWith("series ", StringComparison.Ordinal): return this with { Report = Report with { Series = [.. Report.Series.RemoveAll(s => s.Name == key["series ".Length..].Trim()), ReadSeries(key["series ".Length..].Trim(), entry, source.PlaceOf(entry.Offset))] } };
             case "cover": return this with { Report = Report with { HasCover = ReadYesNo(entry, place) } };
             case "strict": return this with { Report = Report with { IsStrict = ReadYesNo(entry, place) } };
             case "tables.width": return this with { Report = Report with { TablesFillWidth = ReadTableWidth(entry, place) } };
@@ -243,6 +255,23 @@ internal sealed record ManuscriptSettings
 
         ReportException Wrong(string message, string? suggestion) => new(Diagnostic.Error(place, message, suggestion));
     }
+
+    /// <summary>Reads a series of captioned things: its word, and behind a comma that for several.</summary>
+    private CaptionSeries ReadSeries(string name, SettingsEntry entry, SourcePlace place)
+    {
+        if (!Label.IsValid(name)) throw new ReportException(Diagnostic.Error(place, $"`{name}` is not a name of a series", "write a short word of letters, such as `series box: Box`"));
+        var words = entry.Text.Split(',', StringSplitOptions.TrimEntries);
+        if (words.Length > 2 || words.Any(w => w.Length == 0)) throw new ReportException(Diagnostic.Error(place, $"`{entry.Text}` does not say what stands before the numbers of `{name}`", $"write its word, and behind a comma that for several: `series {name}: Box, Boxes`"));
+        return new CaptionSeries(name, words[0], words.Length == 2 ? words[1] : Language.Culture.TwoLetterISOLanguageName == "en" ? PluralOf(words[0]) : words[0]);
+    }
+
+    /// <summary>The plural of an English word as most have it.</summary>
+    private static string PluralOf(string word) => word switch
+    {
+        [.. var stem, 'y'] when stem.Length > 0 && !"aeiou".Contains(stem[^1], StringComparison.Ordinal) => stem + "ies",
+        [.., 's' or 'x' or 'z'] or [.., 'c' or 's', 'h'] => word + "es",
+        _ => word + "s",
+    };
 
     /// <summary>Reads where figures stand.</summary>
     internal static Alignment ReadAlignment(SettingsEntry entry, SourcePlace place) => entry.Text switch

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Documents;
+using Fennick.Formatting;
 using Fennick.Manuscripts.Source;
 using Fennick.Tables;
 using Markdig.Syntax;
@@ -58,6 +59,12 @@ internal sealed record StepHead
     /// <summary>Where the names of a chart's series stand, if not as the report says.</summary>
     public SeriesLabels? Labels { get; init; }
 
+    /// <summary>The series of the report's own that it is counted in.</summary>
+    public string? Series { get; init; }
+
+    /// <summary>Whether the panels of a figure have letters.</summary>
+    public bool? HasLetters { get; init; }
+
     /// <summary>The rules of a table, if not the report's.</summary>
     public Ruling? Ruling { get; init; }
 
@@ -103,8 +110,29 @@ internal sealed record LabelTemplate(ImmutableArray<(string Text, ValueHole? Val
 
 /// <summary>A reference to one thing or to several.</summary>
 /// <param name="Labels">Their labels.</param>
-/// <param name="Part">What of them is shown.</param>
-internal sealed record Reference(ImmutableArray<LabelTemplate> Labels, SeePart Part);
+/// <param name="Form">How they are shown.</param>
+internal sealed record Reference(ImmutableArray<LabelTemplate> Labels, SeeForm Form);
+
+/// <summary>How a reference shows what it refers to.</summary>
+/// <param name="Part">What of it is shown.</param>
+internal sealed record SeeForm(SeePart Part)
+{
+    /// <summary>The letter of a panel.</summary>
+    public char? Panel { get; init; }
+
+    /// <summary>The case of the word before the number.</summary>
+    public WordCase Case { get; init; }
+
+    /// <summary>The word before the number, instead of the language's own.</summary>
+    public string? Word { get; init; }
+}
+
+/// <summary>What a directive says of the blocks that it stands around: a label and a caption.</summary>
+internal sealed record AroundCaption(LabelTemplate? Label, ProseFragment? Caption)
+{
+    /// <summary>What is in its braces, in order.</summary>
+    public IEnumerable<Executable> Executables => [.. Label?.Values ?? [], .. Caption?.Executables ?? []];
+}
 
 /// <summary>What a directive does with the blocks after it.</summary>
 internal enum ControlKind
@@ -125,6 +153,12 @@ internal enum ControlKind
 
     /// <summary>Sets blocks off from the text.</summary>
     Box,
+
+    /// <summary>Gives blocks a caption of a series of the report's own.</summary>
+    Series,
+
+    /// <summary>Gives equations one number with letters.</summary>
+    Equations,
 }
 
 /// <summary>The head of a loop or of a branch.</summary>

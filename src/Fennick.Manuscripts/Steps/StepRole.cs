@@ -27,15 +27,15 @@ internal static class StepRoles
     public static readonly ImmutableArray<string> Names = ["prepare", "table", "figure", "text", "show"];
 
     /// <summary>All head keys, of whatever role.</summary>
-    public static readonly ImmutableArray<string> HeadKeys = ["caption", "note", "source", "alt", "width", "height", "align", "native", "dpi", "palette", "labels", "ruling", "turning", "listing", "from"];
+    public static readonly ImmutableArray<string> HeadKeys = ["caption", "note", "source", "alt", "width", "height", "align", "native", "dpi", "palette", "labels", "letters", "series", "ruling", "turning", "listing", "from"];
 
     public static StepRole? Find(string name) => Names.IndexOf(name) is >= 0 and var index ? (StepRole)index : null;
 
     /// <summary>The head keys of a role.</summary>
     public static ImmutableArray<string> KeysOf(StepRole role) => role switch
     {
-        StepRole.Figure => ["caption", "note", "source", "alt", "width", "height", "align", "native", "dpi", "palette", "labels", "listing", "from"],
-        StepRole.Table => ["caption", "note", "source", "ruling", "turning", "width", "listing", "from"],
+        StepRole.Figure => ["caption", "note", "source", "alt", "width", "height", "align", "native", "dpi", "palette", "labels", "letters", "series", "listing", "from"],
+        StepRole.Table => ["caption", "note", "source", "series", "ruling", "turning", "width", "listing", "from"],
         StepRole.Show => ["from"],
         _ => ["listing", "from"],
     };

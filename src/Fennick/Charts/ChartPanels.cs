@@ -21,6 +21,9 @@ public sealed record ChartPanels
     /// <summary>How many stand in a row; null for what suits their number.</summary>
     public int? PerRow { get; init; }
 
+    /// <summary>Whether they have letters, (a), (b) and so on, by which the text can refer to one of them.</summary>
+    public bool HasLetters { get; init; }
+
     /// <summary>The same chart for each group of records, on the scale of all.</summary>
     /// <param name="records">The records.</param>
     /// <param name="group">The group; groups keep the order of the records.</param>
@@ -42,6 +45,9 @@ public sealed record ChartPanels
     /// <summary>The same panels, so many in a row.</summary>
     /// <exception cref="ArgumentOutOfRangeException">There are fewer than one, or more than six.</exception>
     public ChartPanels InRowsOf(int panels) => panels is >= 1 and <= 6 ? this with { PerRow = panels } : throw new ArgumentOutOfRangeException(nameof(panels), panels, "From one to six panels stand in a row.");
+
+    /// <summary>The same panels with letters, (a), (b) and so on, by which the text can refer to one of them.</summary>
+    public ChartPanels WithLetters() => this with { HasLetters = true };
 
     /// <summary>How many stand in a row.</summary>
     internal int Columns => Math.Min(Panels.Length, PerRow ?? (Panels.Length <= 4 ? 2 : 3));

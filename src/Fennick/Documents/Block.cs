@@ -30,6 +30,8 @@ public abstract record Block
         SideBySide columns => columns.Columns.SelectMany(c => c),
         Items list => list.Entries.SelectMany(i => i),
         DefinitionList definitions => definitions.Entries.SelectMany(e => e.Blocks),
+        SeriesItem item => item.Blocks,
+        EquationGroup group => group.Blocks,
         _ => null,
     };
 }
@@ -72,6 +74,38 @@ public sealed record ListOfTables : Block;
 
 /// <summary>The captions of the report's figures with their pages.</summary>
 public sealed record ListOfFigures : Block;
+
+/// <summary>The captions of a series of the report's own with their pages.</summary>
+/// <param name="Series">The name of the series.</param>
+/// <param name="Place">Where it was asked for.</param>
+public sealed record ListOfSeries(string Series, SourcePlace? Place = null) : Block;
+
+/// <summary>The terms of the report with their pages, in the order of the alphabet.</summary>
+public sealed record IndexOfTerms : Block;
+
+/// <summary>The abbreviations of the report with what they stand for, in the order of the alphabet.</summary>
+public sealed record ListOfAbbreviations : Block;
+
+/// <summary>The start of the appendices: from here on headings of the first level are "A", "B" and so on, and captions count in them, as "Table A.1".</summary>
+public sealed record Appendices : Block;
+
+/// <summary>What stands under a caption of a series of the report's own.</summary>
+/// <param name="Series">The name of the series.</param>
+/// <param name="Caption">The words beside its number.</param>
+/// <param name="Blocks">What it is made of.</param>
+public sealed record SeriesItem(string Series, RichText Caption, ImmutableArray<Block> Blocks) : Block
+{
+    /// <summary>The name under which the text refers to it.</summary>
+    public Label? Label { get; init; }
+
+    /// <summary>Where it was placed.</summary>
+    public SourcePlace? Place { get; init; }
+}
+
+/// <summary>Equations with one number and letters: (3a), (3b). What stands between them is text as ever.</summary>
+/// <param name="Blocks">The equations, and what stands between them.</param>
+/// <param name="Label">The name under which the text refers to all of them.</param>
+public sealed record EquationGroup(ImmutableArray<Block> Blocks, Label? Label = null) : Block;
 
 /// <summary>A formula on lines of its own, numbered at the right margin if it has a label.</summary>
 /// <param name="Formula">The formula.</param>
@@ -154,6 +188,9 @@ public sealed record TableBlock(Table Table) : Block
     /// <summary>The name under which the text refers to it.</summary>
     public Label? Label { get; init; }
 
+    /// <summary>The series of the report's own that it is counted in; null for that of its kind.</summary>
+    public string? Series { get; init; }
+
     /// <summary>The words beside its number.</summary>
     public RichText? Caption { get; init; }
 
@@ -202,6 +239,9 @@ public sealed record FigureBlock : Block
 
     /// <summary>The name under which the text refers to it.</summary>
     public Label? Label { get; init; }
+
+    /// <summary>The series of the report's own that it is counted in; null for that of its kind.</summary>
+    public string? Series { get; init; }
 
     /// <summary>The words beside its number.</summary>
     public RichText? Caption { get; init; }

@@ -40,6 +40,11 @@ internal sealed class BoundChapter
     private ImmutableArray<Block> Bind(Block block) => block switch
     {
         Contents or ListOfTables or ListOfFigures or Bibliography => [],
+        // An appendix of a chapter is a section of it.
+        Appendices => [],
+        ListOfSeries or IndexOfTerms or ListOfAbbreviations => [],
+        SeriesItem item => [item with { Label = Own(item.Label), Caption = Bind(item.Caption), Blocks = Bind(item.Blocks) }],
+        EquationGroup group => [group with { Label = Own(group.Label), Blocks = Bind(group.Blocks) }],
         InSlot slot => Bind(slot.Blocks),
         Heading heading => [heading with { Level = Math.Min(6, heading.Level + levels), Content = Bind(heading.Content), Label = LabelOf(heading) }],
         Paragraph paragraph => [paragraph with { Content = Bind(paragraph.Content) }],
@@ -89,7 +94,7 @@ internal sealed class BoundChapter
     private Inline Bind(Inline inline) => inline switch
     {
         SeeInline see => see with { Label = Scoped(see.Label) },
-        SeeAllInline all => new SeeAllInline([.. all.References.Select(r => r with { Label = Scoped(r.Label) })]),
+        SeeAllInline all => all with { References = [.. all.References.Select(r => r with { Label = Scoped(r.Label) })] },
         Stress emphasis => emphasis with { Content = Bind(emphasis.Content) },
         StruckInline struck => struck with { Content = Bind(struck.Content) },
         Link link => link with { Content = Bind(link.Content) },

@@ -177,6 +177,9 @@ public enum SeePart
 
     /// <summary>The number of its page.</summary>
     Page,
+
+    /// <summary>Where it is from here: "above", "below", "on the next page", "on page 12".</summary>
+    Where,
 }
 
 /// <summary>A cross-reference, shown as "Table 3", "Figure 2" or a section's title.</summary>
@@ -186,11 +189,41 @@ public sealed record SeeInline(string Label, SourcePlace? Place) : Inline
 {
     /// <summary>What of it is shown.</summary>
     public SeePart Part { get; init; }
+
+    /// <summary>The letter of one of its panels: "Figure 3b".</summary>
+    public char? Panel { get; init; }
+
+    /// <summary>The grammatical case of the word before the number, in languages that have cases.</summary>
+    public WordCase Case { get; init; }
+
+    /// <summary>A word to stand before the number instead of the language's own.</summary>
+    public string? Word { get; init; }
+
+    /// <summary>Whether the word before the number may differ from that in the caption, so that the number alone is referred to.</summary>
+    internal bool HasWordApart(Language language) => Word is not null || Case != WordCase.Nominative || language.Words.IsLowerInSentences;
 }
 
 /// <summary>References to several things at once: "Tables 2 and 4", "Tables 2–4".</summary>
 /// <param name="References">Each of them.</param>
-public sealed record SeeAllInline(ImmutableArray<SeeInline> References) : Inline;
+public sealed record SeeAllInline(ImmutableArray<SeeInline> References) : Inline
+{
+    /// <summary>The grammatical case of the word before the numbers, in languages that have cases.</summary>
+    public WordCase Case { get; init; }
+
+    /// <summary>A word to stand before the numbers instead of the language's own.</summary>
+    public string? Word { get; init; }
+}
+
+/// <summary>A place that the index of terms leads to; nothing is shown.</summary>
+/// <param name="Term">The term.</param>
+/// <param name="Detail">What of it, as an entry under it; the term itself if null.</param>
+public sealed record IndexInline(string Term, string? Detail = null) : Inline;
+
+/// <summary>An abbreviation: where the text uses it first, with what it stands for.</summary>
+/// <param name="Short">The abbreviation.</param>
+/// <param name="Long">What it stands for; null where that is said elsewhere.</param>
+/// <param name="Place">Where it was written.</param>
+public sealed record AbbreviationInline(string Short, RichText? Long, SourcePlace? Place) : Inline;
 
 /// <summary>A short text above the line, such as the mark of a note.</summary>
 /// <param name="Text">The text.</param>

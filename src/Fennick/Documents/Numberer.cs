@@ -34,9 +34,19 @@ internal static class Numberer
         private readonly List<FootnoteInline> notesAgain = [];
         private readonly List<ContentsEntry> entries = [];
         private readonly List<Diagnostic> diagnostics = [];
-        private int tables;
-        private int figures;
-        private int equations;
+
+        // How many there are of each kind: in the report as a whole, and in the chapter that is open.
+        private readonly Dictionary<string, int> counts = new(StringComparer.Ordinal);
+        private readonly Dictionary<string, int> countsInChapter = new(StringComparer.Ordinal);
+        private BlockId? chapter;
+        private bool isInAppendices;
+        private readonly List<IndexInline> terms = [];
+        private readonly Dictionary<string, RichText> explained = new(StringComparer.Ordinal);
+        private readonly List<AbbreviationInline> abbreviations = [];
+        private readonly HashSet<AbbreviationInline> firstUses = new(ReferenceEqualityComparer.Instance);
+        private readonly HashSet<string> used = new(StringComparer.Ordinal);
+        private Numbered? group;
+        private int letters;
         private readonly Dictionary<string, NumberedSource> sources = new(StringComparer.Ordinal);
         private SourcePlace? firstCitation;
         private bool hasBibliography;
@@ -76,10 +86,25 @@ internal static class Numberer
                         foreach (var inner in definition.Blocks) Visit(inner);
                     }
                     break;
-                case Equation { Label: { } named }:
-                    var equation = new Numbered(id, NumberedKind.Equation, ++equations, RichText.Empty, bookmarks.Make("equation", named.Name));
-                    byBlock[id] = equation;
-                    Name(named, equation);
+                case Equation equation when equation.Label is not null || group is not null:
+                    VisitEquation(id, equation);
+                    break;
+                case Equation:
+                    break;
+                case EquationGroup equations:
+                    VisitGroup(id, equations);
+                    break;
+                case Appendices:
+                    isInAppendices = true;
+                    chapter = null;
+                    break;
+                case SeriesItem item:
+                    VisitCaptioned(id, NumberedKind.Item, item.Series, item.Label, item.Caption, [], item.Place, null);
+                    foreach (var inner in item.Blocks) Visit(inner);
+                    break;
+                case ListOfSeries list:
+                    hasContents = true;
+                    _ = SeriesOf(list.Series, list.Place);
                     break;
                 case Bibliography:
                     hasBibliography = true;
@@ -87,15 +112,16 @@ internal static class Numberer
                 case Contents or ListOfTables or ListOfFigures:
                     hasContents = true;
                     break;
+                case IndexOfTerms or ListOfAbbreviations:
+                    break;
                 case TableBlock table:
-                    if (table.Number is { } number) tables = number - 1;
-                    VisitCaptioned(id, NumberedKind.Table, table.Label, table.Caption, [table.Note, table.Source], ref tables, isNumbered: table.Number is not null);
+                    VisitCaptioned(id, NumberedKind.Table, table.Series, table.Label, table.Caption, [table.Note, table.Source], table.Place, table.Number);
                     foreach (var row in table.Table.HeaderRows.Concat(table.Table.Rows))
                         foreach (var cell in row.Cells) Visit(cell.Content);
                     foreach (var note in table.Table.Notes) Visit(note);
                     break;
                 case FigureBlock figure:
-                    VisitCaptioned(id, NumberedKind.Figure, figure.Label, figure.Caption, [figure.Note, figure.Source], ref figures);
+                    VisitCaptioned(id, NumberedKind.Figure, figure.Series, figure.Label, figure.Caption, [figure.Note, figure.Source], figure.Place, null, figure.Panels is { HasLetters: true } panels ? panels.Panels.Length : 0);
                     break;
                 case { Inside: { } inside }:
                     foreach (var inner in inside) Visit(inner);
@@ -105,18 +131,23 @@ internal static class Numberer
 
         private static bool HoldsPages(IEnumerable<Block> blocks) => blocks.Any(b => b is Pages or Landscape or SideBySide || (b is Box box && HoldsPages(box.Blocks)));
 
-        public void Visit(RichText content)
+        /// <summary>Looks through words.</summary>
+        /// <param name="content">The words.</param>
+        /// <param name="isProse">Whether they are running text, where an abbreviation is explained; headings and captions are read by themselves.</param>
+        public void Visit(RichText content, bool isProse = true)
         {
             foreach (var inline in content.Inlines)
             {
                 switch (inline)
                 {
+                    case IndexInline term: terms.Add(term); break;
+                    case AbbreviationInline abbreviation: Visit(abbreviation, isProse); break;
                     case SeeInline see: references.Add(see); break;
                     case SeeAllInline all:
                         // Several of one kind are shown by their numbers.
                         references.AddRange(all.References.Select(r => r with { Part = SeePart.Number }));
                         break;
-                    case { Inside: { } inner }: Visit(inner); break;
+                    case { Inside: { } inner }: Visit(inner, isProse); break;
                     case FootnoteInline note: Visit(note); break;
                     case CiteInline cite: Visit(cite); break;
                     case SameFootnoteInline again: notesAgain.Add(again.First); break;
@@ -124,8 +155,20 @@ internal static class Numberer
             }
         }
 
+        private void Visit(AbbreviationInline abbreviation, bool isProse)
+        {
+            abbreviations.Add(abbreviation);
+            if (isProse && used.Add(abbreviation.Short)) firstUses.Add(abbreviation);
+            if (abbreviation.Long is not { } words) return;
+            Visit(words, isProse);
+            if (explained.TryAdd(abbreviation.Short, words) || explained[abbreviation.Short].ToPlainText(report.Language) == words.ToPlainText(report.Language)) return;
+            diagnostics.Add(Diagnostic.Error(abbreviation.Place, $"`{abbreviation.Short}` stands for two things: “{explained[abbreviation.Short].ToPlainText(report.Language)}” and “{words.ToPlainText(report.Language)}”", "give one of them another abbreviation"));
+        }
+
         public Numbering Finish()
         {
+            foreach (var unknown in abbreviations.Where(a => !explained.ContainsKey(a.Short)).DistinctBy(a => a.Short))
+                diagnostics.Add(Diagnostic.Error(unknown.Place, $"nothing says what `{unknown.Short}` stands for", Nearest.Suggest(unknown.Short, explained.Keys) ?? $"write `{{abbr {unknown.Short}: what it stands for}}` once"));
             foreach (var (words, section) in byHeadingWords)
                 if (!ambiguousHeadings.Contains(words)) byLabel.TryAdd(words, section);
             foreach (var reference in references) Check(reference);
@@ -137,7 +180,7 @@ internal static class Numberer
             FinishSources();
             if (hasContents)
                 for (var i = 0; i < entries.Count; i++) entries[i].Target.ContentsBookmark = string.Create(CultureInfo.InvariantCulture, $"_Toc{i + 1:000000000}");
-            return new Numbering(byBlock, byLabel, notes, [.. entries], sources, [.. diagnostics]);
+            return new Numbering(byBlock, byLabel, notes, [.. entries], sources, [.. diagnostics]) { Terms = [.. terms], Abbreviations = explained, FirstUses = firstUses };
         }
 
         private void Visit(CiteInline cite)
@@ -202,9 +245,11 @@ internal static class Numberer
             FigureBlock => "a figure",
             Equation => "a displayed formula",
             DefinitionList => "a list of definitions",
-            Contents or ListOfTables or ListOfFigures or Bibliography => "a list of what the report holds",
+            Contents or ListOfTables or ListOfFigures or ListOfSeries or IndexOfTerms or ListOfAbbreviations or Bibliography => "a list of what the report holds",
             SideBySide or NextColumn => "columns",
             Box or KeyFigures or Aside => "a box",
+            SeriesItem => "what has a caption",
+            EquationGroup => "a group of equations",
             _ => "a break, a page or a slot",
         };
 
@@ -217,26 +262,74 @@ internal static class Numberer
         private void VisitHeading(BlockId id, Heading heading)
         {
             var words = Label.FromWords(heading.Content.ToPlainText());
-            var section = new Numbered(id, NumberedKind.Section, null, heading.Content, bookmarks.Make("section", heading.Label?.Name ?? words));
+            var section = new Numbered(id, NumberedKind.Section, null, heading.Content, bookmarks.Make("section", heading.Label?.Name ?? words)) { IsAppendix = isInAppendices };
             byBlock[id] = section;
-            entries.Add(new ContentsEntry(section, heading.Level, heading.IsNumbered));
+            var isCounted = heading.IsNumbered && (heading.Level <= report.Settings.NumberedLevels || (isInAppendices && heading.Level == 1));
+            entries.Add(new ContentsEntry(section, heading.Level, isCounted));
+            if (heading.Level == 1 && (isInAppendices || report.Settings.CaptionsByChapter))
+            {
+                chapter = isCounted ? id : null;
+                countsInChapter.Clear();
+            }
             if (heading.Label is { } label) Name(label, section);
             else if (!byHeadingWords.TryAdd(words, section)) ambiguousHeadings.Add(words);
-            Visit(heading.Content);
+            Visit(heading.Content, isProse: false);
         }
 
-        private void VisitCaptioned(BlockId id, NumberedKind kind, Label? label, RichText? caption, ReadOnlySpan<RichText?> below, ref int count, bool isNumbered = false)
+        /// <summary>The next number of a kind, where numbers count.</summary>
+        private int Next(string kind)
         {
-            if (caption is not null || label is not null || isNumbered)
+            var counted = chapter is null ? counts : countsInChapter;
+            return counted[kind] = counted.GetValueOrDefault(kind) + 1;
+        }
+
+        private void VisitEquation(BlockId id, Equation equation)
+        {
+            var name = equation.Label?.Name ?? $"{group!.Number}_{letters + 1}";
+            var numbered = group is null
+                ? new Numbered(id, NumberedKind.Equation, Next("equation"), RichText.Empty, bookmarks.Make("equation", name)) { Chapter = chapter }
+                : new Numbered(id, NumberedKind.Equation, group.Number, RichText.Empty, bookmarks.Make("equation", name)) { Chapter = chapter, Group = group, Letter = ++letters };
+            if (numbered is { Letter: 1, Group: { } whole }) whole.Begins = id;
+            byBlock[id] = numbered;
+            if (equation.Label is { } label) Name(label, numbered);
+        }
+
+        private void VisitGroup(BlockId id, EquationGroup equations)
+        {
+            var number = Next("equation");
+            group = new Numbered(id, NumberedKind.Equation, number, RichText.Empty, bookmarks.Make("equations", equations.Label?.Name ?? $"{number}")) { Chapter = chapter, IsGroup = true };
+            letters = 0;
+            byBlock[id] = group;
+            if (equations.Label is { } label) Name(label, group);
+            foreach (var inner in equations.Blocks) Visit(inner);
+            if (letters == 0) diagnostics.Add(Diagnostic.Error(equations.Label?.Place, "a group of equations holds no equation", "write one on lines of its own between `$$` and `$$`"));
+            group = null;
+        }
+
+        private CaptionSeries? SeriesOf(string? name, SourcePlace? place)
+        {
+            if (name is null) return null;
+            if (report.Settings.Series.FirstOrDefault(s => s.Name == name) is { } series) return series;
+            diagnostics.Add(Diagnostic.Error(place, $"there is no series `{name}`", (report.Settings.Series.FirstOrDefault(s => s.Plural.Equals(name, StringComparison.OrdinalIgnoreCase)) is { } meant ? $"did you mean `{meant.Name}`?" : Nearest.Suggest(name, report.Settings.Series.Select(s => s.Name))) ?? $"write `series {name}: {char.ToUpperInvariant(name[0])}{name[1..]}` into the settings"));
+            return null;
+        }
+
+        private void VisitCaptioned(BlockId id, NumberedKind kind, string? seriesName, Label? label, RichText? caption, ReadOnlySpan<RichText?> below, SourcePlace? place, int? startsAt, int panels = 0)
+        {
+            if (caption is not null || label is not null || startsAt is not null)
             {
-                count++;
-                var word = kind == NumberedKind.Table ? "table" : "figure";
-                var numbered = new Numbered(id, kind, count, caption ?? RichText.Empty, bookmarks.Make(word, label?.Name ?? $"{count}"));
+                var series = SeriesOf(seriesName, place);
+                if (series is not null) kind = NumberedKind.Item;
+                var word = kind == NumberedKind.Item ? series?.Name ?? "item" : kind == NumberedKind.Table ? "table" : "figure";
+                var key = kind == NumberedKind.Item ? $"{word} (own)" : word;
+                if (startsAt is { } first) (chapter is null ? counts : countsInChapter)[key] = first - 1;
+                var number = Next(key);
+                var numbered = new Numbered(id, kind, number, caption ?? RichText.Empty, bookmarks.Make(word, label?.Name ?? $"{number}")) { Series = series, Chapter = chapter, Panels = panels };
                 byBlock[id] = numbered;
                 entries.Add(new ContentsEntry(numbered, 1));
                 if (label is not null) Name(label, numbered);
             }
-            if (caption is not null) Visit(caption);
+            if (caption is not null) Visit(caption, isProse: false);
             foreach (var words in below)
                 if (words is not null) Visit(words);
         }
@@ -263,9 +356,14 @@ internal static class Numberer
         {
             if (byLabel.TryGetValue(reference.Label, out var target))
             {
+                if (reference.Panel is { } panel)
+                {
+                    if (panel - 'a' >= target.Panels) diagnostics.Add(Diagnostic.Error(reference.Place, target.Panels == 0 ? $"`{reference.Label}` has no panels with letters" : $"`{reference.Label}` has no panel ({panel}), only (a) to ({(char)('a' + target.Panels - 1)})", target.Panels == 0 ? "write `letters: yes` into the head of its step" : null));
+                    else if (!target.PanelBookmarks.ContainsKey(panel)) target.PanelBookmarks[panel] = bookmarks.Make("panel", $"{reference.Label}_{panel}");
+                }
                 // The number of an equation is all that there is of it.
-                if (target.Number is null || target.Kind == NumberedKind.Equation || reference.Part == SeePart.Page) return;
-                if (reference.Part == SeePart.Number) target.NumberBookmark ??= bookmarks.Make("number", reference.Label);
+                if (target.Number is null || target.Kind == NumberedKind.Equation || reference.Part is SeePart.Page or SeePart.Where) return;
+                if (reference.Part == SeePart.Number || (reference.Part == SeePart.Whole && reference.HasWordApart(report.Language))) target.NumberBookmark ??= bookmarks.Make("number", reference.Label);
                 else if (reference.Part == SeePart.Title) target.TitleBookmark ??= bookmarks.Make("title", reference.Label);
                 return;
             }

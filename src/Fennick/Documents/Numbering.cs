@@ -11,6 +11,9 @@ internal enum NumberedKind
     Table,
     Figure,
     Equation,
+
+    /// <summary>Something of a series of the report's own.</summary>
+    Item,
 }
 
 /// <summary>One thing that the text can refer to.</summary>
@@ -21,6 +24,33 @@ internal enum NumberedKind
 /// <param name="Bookmark">The bookmark that stands around word and number, or around a section's title.</param>
 internal sealed record Numbered(BlockId Block, NumberedKind Kind, int? Number, RichText Title, string Bookmark)
 {
+    /// <summary>The series that it belongs to, if that is one of the report's own.</summary>
+    public CaptionSeries? Series { get; init; }
+
+    /// <summary>The heading whose number stands before its own; null where numbers go through the whole report.</summary>
+    public BlockId? Chapter { get; init; }
+
+    /// <summary>The equations that it is one of, which have one number together.</summary>
+    public Numbered? Group { get; init; }
+
+    /// <summary>Its place among them, from 1.</summary>
+    public int Letter { get; init; }
+
+    /// <summary>The block by which its page is known.</summary>
+    public BlockId Begins { get; set; } = Block;
+
+    /// <summary>Whether it is such a group of equations, whose bookmark stands around the number alone.</summary>
+    public bool IsGroup { get; init; }
+
+    /// <summary>Whether it is the heading of an appendix, or one in it.</summary>
+    public bool IsAppendix { get; init; }
+
+    /// <summary>The bookmarks around the letters of the panels that something refers to, by letter.</summary>
+    public Dictionary<char, string> PanelBookmarks { get; } = [];
+
+    /// <summary>How many panels with letters it has.</summary>
+    public int Panels { get; init; }
+
     /// <summary>The bookmark around the number alone; null while nothing refers to just that.</summary>
     public string? NumberBookmark { get; set; }
 
@@ -65,4 +95,14 @@ internal sealed record Numbering(
     IReadOnlyDictionary<FootnoteInline, NumberedNote> Notes,
     ImmutableArray<ContentsEntry> Entries,
     IReadOnlyDictionary<string, NumberedSource> Sources,
-    ImmutableArray<Diagnostic> Diagnostics);
+    ImmutableArray<Diagnostic> Diagnostics)
+{
+    /// <summary>The places of the terms of the index, in their order.</summary>
+    public ImmutableArray<IndexInline> Terms { get; init; } = [];
+
+    /// <summary>What each abbreviation stands for.</summary>
+    public IReadOnlyDictionary<string, RichText> Abbreviations { get; init; } = new Dictionary<string, RichText>();
+
+    /// <summary>Where abbreviations stand first, with what they stand for.</summary>
+    public IReadOnlySet<AbbreviationInline> FirstUses { get; init; } = new HashSet<AbbreviationInline>();
+}

@@ -16,6 +16,15 @@ public sealed record ReportSettings
     /// <summary>Where the captions of its figures stand.</summary>
     public CaptionPlace FigureCaption { get; init; } = CaptionPlace.Below;
 
+    /// <summary>Whether captions and equations count anew in each chapter, with its number before theirs: "Table 2.1". In appendices they always do: "Table A.1".</summary>
+    public bool CaptionsByChapter { get; init; }
+
+    /// <summary>How many levels of headings have numbers, where headings have numbers.</summary>
+    public int NumberedLevels { get; init; } = 6;
+
+    /// <summary>Series of captioned things beside tables and figures.</summary>
+    public ImmutableArray<CaptionSeries> Series { get; init; } = [];
+
     /// <summary>Whether a table that does not fit otherwise turns its page to landscape.</summary>
     public bool TablesMayTurn { get; init; } = true;
 

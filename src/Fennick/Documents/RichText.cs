@@ -57,6 +57,8 @@ public sealed record RichText(ImmutableArray<Inline> Inlines)
                 case PhraseInline p: p.In(language).AppendTo(text, language); break;
                 case Code c: text.Append(c.Text); break;
                 case { Inside: { } inner }: inner.AppendTo(text, language); break;
+                case IndexInline: break;
+                case AbbreviationInline abbreviation: text.Append(abbreviation.Short); break;
                 case SeeInline see: text.Append(see.Label); break;
                 case SeeAllInline all: text.AppendJoin(", ", all.References.Select(r => r.Label)); break;
                 case CiteInline cite: text.AppendJoin(", ", cite.Sources.Select(s => s.Key)); break;

@@ -85,6 +85,9 @@ internal sealed record Galley(ImmutableArray<GalleySection> Sections, ImmutableA
     /// <summary>The word across every page.</summary>
     public GalleyWatermark? Watermark { get; init; }
 
+    /// <summary>Whether it has headings of appendices.</summary>
+    public bool HasAppendices { get; init; }
+
     /// <summary>How many blocks the house has no place for.</summary>
     public int LeftOut { get; init; }
 

@@ -61,6 +61,9 @@ internal sealed record GalleyParagraph(StyleRole Style, ImmutableArray<GalleyInl
     /// <summary>Whether it has no number although others of its style may have one.</summary>
     public bool IsUncounted { get; init; }
 
+    /// <summary>Whether it is a heading of an appendix, which are numbered apart.</summary>
+    public bool IsAppendix { get; init; }
+
     /// <summary>How far its first line stands out to the left of the others instead of as its style says.</summary>
     public Length? Hanging { get; init; }
 

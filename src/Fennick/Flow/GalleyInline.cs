@@ -3,6 +3,7 @@ using System.Globalization;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Drawing;
+using Fennick.Formatting;
 using Fennick.Mathematics;
 using Fennick.Pictures;
 using Fennick.Styles;
@@ -50,7 +51,34 @@ internal sealed record GalleyReportTitle(string Result, CharacterFormat Format =
 /// <param name="Name">The kind.</param>
 /// <param name="Number">The number.</param>
 /// <param name="Starts">Whether it counts from this number on, whatever stands before.</param>
-internal sealed record GalleySequence(string Name, int Number, bool Starts = false) : GalleyField(Number.ToString(CultureInfo.InvariantCulture));
+internal sealed record GalleySequence(string Name, int Number, bool Starts = false) : GalleyField(Number.ToString(CultureInfo.InvariantCulture))
+{
+    /// <summary>Whether it counts anew behind each heading of the first level.</summary>
+    public bool IsOfChapter { get; init; }
+
+    /// <summary>Whether it says the last number of its kind once more.</summary>
+    public bool IsRepeated { get; init; }
+
+    /// <summary>Whether readers that do not know chapters or repeated numbers have to be told the number.</summary>
+    public bool IsToldToOthers { get; init; }
+}
+
+/// <summary>A letter of the alphabet that counts: the next one of its kind.</summary>
+internal sealed record GalleyLetter(string Name, int Number) : GalleyField(Counting.Write(Number, PageNumberFormat.LowerLetter));
+
+/// <summary>The number of the chapter that it stands in.</summary>
+internal sealed record GalleyChapterNumber(string Result) : GalleyField(Result);
+
+/// <summary>Where something is that the text refers to, in words, by the page that they stand on.</summary>
+/// <param name="Source">What it was lowered from, by which its page is known.</param>
+/// <param name="Bookmark">The bookmark of what is referred to.</param>
+/// <param name="Block">The block of that.</param>
+/// <param name="Words">The words for each place.</param>
+/// <param name="Format">How it is set.</param>
+internal sealed record GalleyWhere(Inline Source, string Bookmark, BlockId Block, WhereWords Words, CharacterFormat Format = CharacterFormat.Plain) : GalleyInline;
+
+/// <summary>The words for places; on another page they stand on both sides of its number.</summary>
+internal sealed record WhereWords(string SamePage, string NextPage, string PageBefore, string? FacingPage, string BeforeNumber, string BehindNumber);
 
 /// <summary>What a reference says of the place that it refers to.</summary>
 internal enum ReferenceForm
@@ -73,7 +101,18 @@ internal sealed record GalleyReference(string Bookmark, string Result, Character
 /// <param name="Sequence">The kind of captions that it lists instead; null for headings.</param>
 internal sealed record GalleyContentsBegin(int Levels, string? Sequence) : GalleyInline;
 
-/// <summary>The end of such a list.</summary>
+/// <summary>The start of the index, which goes on in later paragraphs.</summary>
+internal sealed record GalleyIndexBegin : GalleyInline;
+
+/// <summary>The pages of an entry of the index.</summary>
+/// <param name="Sources">What the places of the entry were lowered from.</param>
+internal sealed record GalleyIndexPages(ImmutableArray<IndexInline> Sources) : GalleyInline;
+
+/// <summary>A place that the index leads to.</summary>
+/// <param name="Source">What it was lowered from, by which its page is known.</param>
+internal sealed record GalleyIndexMark(IndexInline Source) : GalleyInline;
+
+/// <summary>The end of a list of contents or an index.</summary>
 internal sealed record GalleyContentsEnd : GalleyInline;
 
 /// <summary>The page on which a bookmark of a block stands.</summary>

@@ -19,10 +19,18 @@ internal static class HeadingNumbers
     /// <summary>The numbers of the headings that have one.</summary>
     /// <param name="entries">All headings in their order.</param>
     /// <param name="levels">How the house numbers each level.</param>
-    public static IReadOnlyDictionary<BlockId, HeadingNumber> Count(IEnumerable<ContentsEntry> entries, ImmutableArray<HeadingLevel?> levels)
+    /// <param name="appendices">How those of appendices are numbered.</param>
+    public static IReadOnlyDictionary<BlockId, HeadingNumber> Count(ImmutableArray<ContentsEntry> entries, ImmutableArray<HeadingLevel?> levels, ImmutableArray<HeadingLevel?> appendices)
     {
         var numbers = new Dictionary<BlockId, HeadingNumber>();
-        if (levels.IsEmpty) return numbers;
+        Count(entries.Where(e => !e.Target.IsAppendix), levels, numbers);
+        Count(entries.Where(e => e.Target.IsAppendix), appendices, numbers);
+        return numbers;
+    }
+
+    private static void Count(IEnumerable<ContentsEntry> entries, ImmutableArray<HeadingLevel?> levels, Dictionary<BlockId, HeadingNumber> numbers)
+    {
+        if (levels.IsEmpty) return;
         var counts = new int[Deepest];
         var above = new string[Deepest + 1];
         above[0] = "";
@@ -37,6 +45,5 @@ internal static class HeadingNumbers
             Array.Fill(above, full, level.Index + 1, Deepest - level.Index);
             numbers[entry.Target.Block] = new HeadingNumber(shown, full, level.Sign(counts[level.Index]), level.HasWord);
         }
-        return numbers;
     }
 }

@@ -35,7 +35,7 @@ internal static class Lowering
         private const double NarrowestTile = 78;
 
         private readonly BlockCounter ids = new();
-        private readonly IReadOnlyDictionary<BlockId, HeadingNumber> headings = HeadingNumbers.Count(numbering.Entries, house.Design.HeadingLevels);
+        private readonly IReadOnlyDictionary<BlockId, HeadingNumber> headings = HeadingNumbers.Count(numbering.Entries, house.Design.HeadingLevels, HeadingLevel.OfAppendices(house.Design.HeadingLevels, report.Language.Words.Appendix));
         private readonly ImmutableArray<ImmutableArray<GalleyParagraph>>.Builder notes = ImmutableArray.CreateBuilder<ImmutableArray<GalleyParagraph>>();
         private readonly ImmutableArray<GalleySection>.Builder sections = ImmutableArray.CreateBuilder<GalleySection>();
         /// <summary>What the next section looks like.</summary>
@@ -49,6 +49,10 @@ internal static class Lowering
         private readonly List<(string Slot, GalleySection Section)> slots = [];
         private ImmutableArray<GalleyBlock>.Builder blocks = ImmutableArray.CreateBuilder<GalleyBlock>();
         private readonly HashSet<string> counted = [];
+
+        // The last number of each kind of caption.
+        private readonly Dictionary<string, int> lastNumbers = new(StringComparer.Ordinal);
+        private BlockId here;
         private readonly ImmutableArray<GalleyList>.Builder lists = ImmutableArray.CreateBuilder<GalleyList>();
         private readonly Language language = report.Language;
         private readonly GalleyWatermark? watermark = report.Watermark is { } word ? new GalleyWatermark(word, house.Page.With(report.Page).TextWidth) : null;
@@ -289,7 +293,7 @@ internal static class Lowering
         {
             var title = report.Title?.ToPlainText(language) ?? "";
             var properties = new DocumentProperties(title, report.Subtitle?.ToPlainText(language) ?? "", report.Authors, report.Date, language.Tag, report.Libraries);
-            return new Galley(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { SlotWords = SlotWords(properties), SlotBlocks = [.. slots], LeftOut = LeftOut, Watermark = watermark };
+            return new Galley(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { SlotWords = SlotWords(properties), SlotBlocks = [.. slots], LeftOut = LeftOut, Watermark = watermark, HasAppendices = numbering.Entries.Any(e => e.Target.IsAppendix && headings.ContainsKey(e.Target.Block)) };
         }
 
         /// <summary>The words for slots: what the report says of itself, and what it was given for them.</summary>
@@ -388,10 +392,30 @@ internal static class Lowering
 
         public void Lower(Block block, int indents)
         {
-            var id = ids.Next();
+            var id = here = ids.Next();
             var before = blocks.Count;
             switch (block)
             {
+                case Appendices:
+                    return;
+                case SeriesItem item:
+                    var itemNumber = numbering.ByBlock[id];
+                    blocks.Add(Caption(StyleRole.Caption, itemNumber, item.Caption));
+                    foreach (var inner in item.Blocks) Lower(inner, indents);
+                    break;
+                case EquationGroup group:
+                    foreach (var inner in group.Blocks) Lower(inner, indents);
+                    break;
+                case IndexOfTerms:
+                    LowerIndex();
+                    break;
+                case ListOfAbbreviations:
+                    LowerAbbreviations();
+                    break;
+                case ListOfSeries list:
+                    var series = report.Settings.Series.First(s => s.Name == list.Series);
+                    Lower(series.Plural, Sequence(series.Word), t => t.Series == series, 1);
+                    break;
                 case LastPage last:
                     Lower(last);
                     return;
@@ -424,7 +448,7 @@ internal static class Lowering
                     var number = headings.GetValueOrDefault(id);
                     if (heading.Level == 1 && number is not null && this.section.Numbers?.ByChapter is not null) BeginChapter(number, ref before);
                     if (heading.Level == 1) sectionChapter ??= lastChapter = heading.Content.ToPlainText(language);
-                    blocks.Add(new GalleyParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [Marked(section.ContentsBookmark, new GalleyBookmark(section.Bookmark, Inlines(heading.Content)))]) { IsUncounted = number is null });
+                    blocks.Add(new GalleyParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [.. OutsideMarks(Inlines(heading.Content), words => Marked(section.ContentsBookmark, new GalleyBookmark(section.Bookmark, words)))]) { IsUncounted = number is null, IsAppendix = section.IsAppendix && number is not null });
                     break;
                 case Paragraph paragraph:
                     // Line spacing would clip or inflate a picture.
@@ -449,13 +473,13 @@ internal static class Lowering
                     Lower(id, equation, indents);
                     break;
                 case Contents contents:
-                    Lower(language.Words.Contents, null, NumberedKind.Section, contents.Levels);
+                    Lower(language.Words.Contents, null, t => t.Kind == NumberedKind.Section, contents.Levels);
                     break;
                 case ListOfTables:
-                    Lower(language.Words.ListOfTables, Sequence(language.Words.Table), NumberedKind.Table, 1);
+                    Lower(language.Words.ListOfTables, Sequence(language.Words.Table), t => t.Kind == NumberedKind.Table, 1);
                     break;
                 case ListOfFigures:
-                    Lower(language.Words.ListOfFigures, Sequence(language.Words.Figure), NumberedKind.Figure, 1);
+                    Lower(language.Words.ListOfFigures, Sequence(language.Words.Figure), t => t.Kind == NumberedKind.Figure, 1);
                     break;
                 case Listing listing:
                     blocks.Add(new GalleyParagraph(StyleRole.Listing, Code(listing)) { Indents = indents });
@@ -621,7 +645,16 @@ internal static class Lowering
                 return;
             }
             Separate();
-            blocks.Add(new GalleyEquation(formula, [new GalleyBookmark(numbered!.Bookmark, [new GalleyText("("), Sequence(language.Words.Equation, numbered!), new GalleyText(")")])], formula.Letters > room) { Indents = indents });
+            blocks.Add(new GalleyEquation(formula, [new GalleyBookmark(numbered!.Bookmark, [new GalleyText("("), .. EquationNumber(numbered!), new GalleyText(")")])], formula.Letters > room) { Indents = indents });
+        }
+
+        /// <summary>The number of an equation; those of a group share that of the first, and have letters.</summary>
+        private ImmutableArray<GalleyInline> EquationNumber(Numbered numbered)
+        {
+            if (numbered.Group is not { } group) return NumberOf(numbered);
+            if (numbered.Letter == 1) return [new GalleyBookmark(group.Bookmark, NumberOf(group)), new GalleyLetter(group.Bookmark, 1)];
+            var number = NumberOf(group);
+            return [.. number[..^1], (GalleySequence)number[^1] with { Starts = false, IsRepeated = true, IsToldToOthers = true }, new GalleyLetter(group.Bookmark, numbered.Letter)];
         }
 
         /// <summary>The sources that are cited: in the order of their authors, or of their numbers.</summary>
@@ -660,23 +693,23 @@ internal static class Lowering
         }
 
         /// <summary>A list of contents: its title, an entry for each thing that it lists, and the end of its field.</summary>
-        private void Lower(string title, string? sequence, NumberedKind kind, int levels)
+        private void Lower(string title, string? sequence, Func<Numbered, bool> lists, int levels)
         {
             // The contents alone stand in a control that offers to renew them: there is one of it in a document.
-            var isWhole = kind == NumberedKind.Section;
+            var isWhole = sequence is null;
             blocks.Add(new GalleyParagraph(StyleRole.ContentsHeading, [new GalleyText(title)]) { OpensContents = isWhole });
             var isFirst = true;
-            var entries = numbering.Entries.Where(e => e.Target.Kind == kind && e.Level <= levels).ToArray();
+            var entries = numbering.Entries.Where(e => lists(e.Target) && e.Level <= levels).ToArray();
             var hangings = entries.Where(e => headings.ContainsKey(e.Target.Block)).GroupBy(e => e.Level).ToDictionary(g => g.Key, g => Hanging(StyleRole.Contents1 + g.Key - 1, g.Select(e => headings[e.Target.Block].Shown)));
             foreach (var entry in entries)
             {
                 var target = entry.Target;
                 var heading = headings.GetValueOrDefault(target.Block);
                 var words = Copied(target.Title, CharacterFormat.Plain);
-                if (target.Number is { } number) words = words.Insert(0, new GalleyText($"{WordOf(kind)}{Unbreakable}{Plain(number)}{(target.Title.IsEmpty ? "" : ". ")}"));
+                if (target.Number is not null) words = words.Insert(0, new GalleyText($"{WordOf(target)}{Unbreakable}{Shown(target)}{(target.Title.IsEmpty ? "" : ". ")}"));
                 GalleyInline[] lead = heading is null ? [] : [new GalleyText(heading.Shown), new GalleyTab()];
                 var line = new GalleyAnchor(target.ContentsBookmark!, [.. lead, .. words, new GalleyTab(), new GalleyPageNumber(target.ContentsBookmark!, target.Block)]);
-                blocks.Add(new GalleyParagraph(kind == NumberedKind.Section ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new GalleyContentsBegin(levels, sequence), line] : [line])
+                blocks.Add(new GalleyParagraph(isWhole ? StyleRole.Contents1 + entry.Level - 1 : StyleRole.ContentsOfKind, isFirst ? [new GalleyContentsBegin(levels, sequence), line] : [line])
                 {
                     RightTab = textWidth == house.Page.TextWidth ? null : textWidth,
                     Hanging = heading is null ? null : hangings[entry.Level],
@@ -686,6 +719,34 @@ internal static class Lowering
             blocks.Add(new GalleyParagraph(StyleRole.Spacer, isFirst ? [new GalleyContentsBegin(levels, sequence), new GalleyContentsEnd()] : [new GalleyContentsEnd()]) { ClosesContents = isWhole });
         }
 
+        /// <summary>The index: its terms in the order of the alphabet, with the pages of their places.</summary>
+        private void LowerIndex()
+        {
+            var compare = StringComparer.Create(language.Culture, ignoreCase: true);
+            blocks.Add(new GalleyParagraph(StyleRole.ContentsHeading, [new GalleyText(language.Words.Index)]));
+            var lines = ImmutableArray.CreateBuilder<GalleyParagraph>();
+            foreach (var term in numbering.Terms.GroupBy(t => t.Term).OrderBy(t => t.Key, compare))
+            {
+                lines.Add(Entry(StyleRole.Index1, term.Key, [.. term.Where(t => t.Detail is null)]));
+                foreach (var detail in term.Where(t => t.Detail is not null).GroupBy(t => t.Detail!).OrderBy(t => t.Key, compare)) lines.Add(Entry(StyleRole.Index2, detail.Key, [.. detail]));
+            }
+            if (lines.Count > 0) lines[0] = lines[0] with { Inlines = lines[0].Inlines.Insert(0, new GalleyIndexBegin()) };
+            blocks.AddRange(lines);
+            blocks.Add(new GalleyParagraph(StyleRole.Spacer, lines.Count > 0 ? [new GalleyContentsEnd()] : [new GalleyIndexBegin(), new GalleyContentsEnd()]));
+
+            static GalleyParagraph Entry(StyleRole role, string words, ImmutableArray<IndexInline> places) =>
+                new(role, places.IsEmpty ? [new GalleyText(words)] : [new GalleyText(words + ", "), new GalleyIndexPages(places)]);
+        }
+
+        private void LowerAbbreviations()
+        {
+            blocks.Add(new GalleyParagraph(StyleRole.ContentsHeading, [new GalleyText(language.Words.Abbreviations)]));
+            var sorted = numbering.Abbreviations.OrderBy(a => a.Key, StringComparer.Create(language.Culture, ignoreCase: true)).ToArray();
+            if (sorted.Length == 0) return;
+            var hanging = Hanging(StyleRole.Abbreviation, sorted.Select(a => a.Key));
+            foreach (var (name, words) in sorted) blocks.Add(new GalleyParagraph(StyleRole.Abbreviation, [new GalleyText(name), new GalleyTab(), .. Inlines(words)]) { Hanging = hanging });
+        }
+
         /// <summary>The room that the widest of some numbers takes, and the space behind it.</summary>
         private Length Hanging(StyleRole role, IEnumerable<string> signs)
         {
@@ -693,25 +754,45 @@ internal static class Lowering
             return Length.FromPoints(signs.Max(s => house.Face(role).Width(s, points)) + (points * 0.8));
         }
 
-        private static string Sequence(string word) => word.Replace(' ', '_');
+        /// <summary>The name under which the word processor counts things of a word.</summary>
+        private static string Sequence(string word) => string.Concat(word.Select(c => char.IsLetterOrDigit(c) ? c : '_'));
 
-        /// <summary>The number of a caption; the first of its kind starts anew where the house has counted before.</summary>
-        private GalleySequence Sequence(string word, Numbered numbered, bool starts = false) =>
-            new(Sequence(word), numbered.Number!.Value, starts || (house.CountedBefore.Contains(Sequence(word)) && counted.Add(word)));
+        /// <summary>The number of a caption, behind that of its chapter if it counts in one; the first of its kind starts anew where the house has counted before.</summary>
+        private ImmutableArray<GalleyInline> NumberOf(Numbered numbered, bool starts = false)
+        {
+            var name = Sequence(WordOf(numbered));
+            var number = numbered.Number!.Value;
+            var isNext = number == lastNumbers.GetValueOrDefault(name) + 1;
+            lastNumbers[name] = number;
+            starts |= house.CountedBefore.Contains(name) && counted.Add(name);
+            if (numbered.Chapter is not { } chapter) return [new GalleySequence(name, number, starts || !isNext)];
+            return [new GalleyChapterNumber(NumberOf(chapter)), new GalleyText("."), new GalleySequence(name, number, starts || (!isNext && number != 1)) { IsOfChapter = true, IsToldToOthers = !isNext }];
+        }
 
-        private string WordOf(NumberedKind kind) => kind switch
+        /// <summary>The number of a chapter.</summary>
+        private string NumberOf(BlockId chapter) => headings.TryGetValue(chapter, out var heading) ? heading.Own
+            : throw new ReportException(Diagnostic.Error(null, "captions count by chapter, but the headings of chapters have no numbers", "write `headings.numbered: yes`, or `House = house with { NumbersHeadings = true }`"));
+
+        /// <summary>A number as it stands in text.</summary>
+        private string Shown(Numbered numbered) => $"{(numbered.Chapter is { } chapter ? NumberOf(chapter) + "." : "")}{Plain(numbered.Number!.Value)}{(numbered.Letter > 0 ? Counting.Write(numbered.Letter, PageNumberFormat.LowerLetter) : "")}";
+
+        private string WordOf(Numbered target) => target.Kind switch
         {
             NumberedKind.Table => language.Words.Table,
             NumberedKind.Figure => language.Words.Figure,
+            NumberedKind.Section when target.IsAppendix => language.Words.Appendix,
             NumberedKind.Section => language.Words.Section,
+            NumberedKind.Item => target.Series!.Word,
             _ => language.Words.Equation,
         };
 
-        private string PluralOf(NumberedKind kind) => kind switch
+        private string PluralOf(Numbered target) => target.Kind switch
         {
             NumberedKind.Table => language.Words.Tables,
             NumberedKind.Figure => language.Words.Figures,
+            NumberedKind.Section when target.IsAppendix => language.Words.Appendices,
             NumberedKind.Section => language.Words.Sections,
+            NumberedKind.Item => target.Series!.Plural,
             _ => language.Words.Equations,
         };
 
@@ -722,7 +803,7 @@ internal static class Lowering
             var note = TableNote(block);
             var table = lowered with { Indents = indents, Continued = numbered is null ? Spacer() : Continued(numbered) };
             Separate();
-            var caption = numbered is null ? null : Caption(StyleRole.Caption, language.Words.Table, numbered, block.Caption, block.Number);
+            var caption = numbered is null ? null : Caption(StyleRole.Caption, numbered, block.Caption, block.Number);
             var captionBelow = caption is not null && report.Settings.TableCaption == CaptionPlace.Below;
             if (caption is not null && !captionBelow) blocks.Add(caption);
             // The last row keeps with what belongs under the table.
@@ -770,22 +851,23 @@ internal static class Lowering
         }
 
         private GalleyParagraph Continued(Numbered numbered) =>
-            new(StyleRole.Caption, [.. Reference(numbered, SeePart.Whole, CharacterFormat.Plain), new GalleyText($", {language.Words.Continued}")]);
+            new(StyleRole.Caption, [new GalleyReference(numbered.Bookmark, $"{WordOf(numbered)}{Unbreakable}{Shown(numbered)}"), new GalleyText($", {language.Words.Continued}")]);
 
         private void Lower(BlockId id, FigureBlock block)
         {
             var name = block.Label?.Name ?? $"figure {id.Index}";
             var first = blocks.Count;
-            if (block.Panels is { } panels) Place(panels, block, name);
+            var numbered = numbering.ByBlock.GetValueOrDefault(id);
+            if (block.Panels is { } panels) Place(panels, block, name, numbered);
             else blocks.Add(new GalleyParagraph(StyleRole.Figure, [block.Picture is { } picture ? Place(picture, block, name) : block.Drawn is { } drawn ? Place(drawn, block, name) : Place(block.Chart!, block, name)]) { Alignment = block.Alignment ?? report.Settings.FigureAlignment });
             var note = ImmutableArray.CreateBuilder<GalleyInline>();
             if (block.Note is { IsEmpty: false }) Append(note, block.Note, CharacterFormat.Plain);
             AppendSource(note, block.Source);
             var hasNote = note.Count > 0;
-            if (numbering.ByBlock.TryGetValue(id, out var numbered))
+            if (numbered is not null)
             {
                 var above = report.Settings.FigureCaption == CaptionPlace.Above;
-                var caption = Caption(above ? StyleRole.Caption : StyleRole.FigureCaption, language.Words.Figure, numbered, block.Caption);
+                var caption = Caption(above ? StyleRole.Caption : StyleRole.FigureCaption, numbered, block.Caption);
                 if (above) blocks.Insert(first, caption);
                 else blocks.Add(caption with { KeepWithNext = hasNote });
             }
@@ -793,18 +875,27 @@ internal static class Lowering
         }
 
         /// <summary>Charts beside each other, as cells of a table without rules.</summary>
-        private void Place(ChartPanels panels, FigureBlock block, string name)
+        private void Place(ChartPanels panels, FigureBlock block, string name, Numbered? numbered)
         {
             var title = panels.TitlesIn(language);
             if (panels.Measured.Length > 0) blocks.Add(new GalleyParagraph(StyleRole.Note, [new GalleyText(panels.Measured)]) { KeepWithNext = true });
             Place(BoxLook.Panels, title.Length > 0 ? title : name, panels.Columns, 0, [.. panels.Panels.Select((panel, i) => (Action)(() =>
             {
-                var chart = panel.Title is null ? panel.Chart : panel.Chart with { Subtitle = ChartWords.Of(panel.Title, null, language) };
+                var isNamed = panel.Title is not null && !panels.HasLetters;
+                var chart = isNamed ? panel.Chart with { Subtitle = ChartWords.Of(panel.Title!, null, language) } : panel.Chart;
+                if (panels.HasLetters) blocks.Add(Lettered((char)('a' + i), panel.Title is null ? "" : ChartWords.Of(panel.Title, null, language), numbered));
                 var drawn = Draw(chart, textWidth, block.Height?.Of(textWidth) ?? (chart.LiesOnSide == true ? null : textWidth * PanelShape), block.Place, $"{name} {i + 1}", block.AlternativeText);
                 blocks.Add(new GalleyParagraph(StyleRole.Figure, [(block.IsNative ?? report.Settings.HasNativeCharts) && !ChartCheck.NeedsPicture(chart) ? drawn : drawn.AsPicture(report.PictureTools, block.DotsPerInch ?? report.Settings.FigureDotsPerInch, block.Place)]));
             }))]);
             // The caption or the note stands behind the table in place of an empty paragraph.
             if (block.Caption is { IsEmpty: false } || block.Label is not null || block.Note is { IsEmpty: false } || block.Source is { IsEmpty: false }) blocks.RemoveAt(blocks.Count - 1);
+        }
+
+        /// <summary>The letter of a panel and what that shows.</summary>
+        private static GalleyParagraph Lettered(char letter, string title, Numbered? figure)
+        {
+            var bookmark = figure?.PanelBookmarks.GetValueOrDefault(letter);
+            return new GalleyParagraph(StyleRole.Note, [new GalleyText("("), Marked(bookmark, new GalleyText(letter.ToString())), new GalleyText($"){(title.Length > 0 ? Unbreakable + title : "")}")]) { KeepWithNext = true };
         }
 
         private GalleyInline Place(Chart chart, FigureBlock block, string name)
@@ -858,19 +949,23 @@ internal static class Lowering
         private Length Narrow(Length width) => width > textWidth ? textWidth : width;
 
         /// <summary>The bookmark holds word and number, and nothing that is formatted, since a reference carries formatting along.</summary>
-        private GalleyParagraph Caption(StyleRole style, string word, Numbered numbered, RichText? caption, int? startsAt = null)
+        private GalleyParagraph Caption(StyleRole style, Numbered numbered, RichText? caption, int? startsAt = null)
         {
             var inlines = ImmutableArray.CreateBuilder<GalleyInline>();
-            var sequence = Sequence(word, numbered, startsAt is not null);
-            inlines.Add(new GalleyBookmark(numbered.Bookmark, [new GalleyText(word + Unbreakable), Marked(numbered.NumberBookmark, sequence)]));
+            var number = NumberOf(numbered, startsAt is not null);
+            inlines.Add(new GalleyBookmark(numbered.Bookmark, [new GalleyText(WordOf(numbered) + Unbreakable), .. numbered.NumberBookmark is { } own ? [new GalleyBookmark(own, number)] : number]));
             if (caption is { IsEmpty: false })
             {
                 inlines.Add(new GalleyText(". "));
-                if (numbered.TitleBookmark is { } title) inlines.Add(new GalleyBookmark(title, Inlines(caption)));
+                if (numbered.TitleBookmark is { } title) inlines.AddRange(OutsideMarks(Inlines(caption), words => new GalleyBookmark(title, words)));
                 else Append(inlines, caption, CharacterFormat.Plain);
             }
             return new GalleyParagraph(style, numbered.ContentsBookmark is { } contents ? [new GalleyBookmark(contents, inlines.ToImmutable())] : inlines.ToImmutable());
         }
+
+        /// <summary>Places of the index stand outside of bookmarks: what refers to those would be places of it too.</summary>
+        private static IEnumerable<GalleyInline> OutsideMarks(ImmutableArray<GalleyInline> words, Func<ImmutableArray<GalleyInline>, GalleyInline> mark) =>
+            words.OfType<GalleyIndexMark>().Prepend(mark([.. words.Where(w => w is not GalleyIndexMark)]));
 
         private static GalleyInline Marked(string? bookmark, GalleyInline content) => bookmark is null ? content : new GalleyBookmark(bookmark, [content]);
 
@@ -920,6 +1015,12 @@ internal static class Lowering
                     case Code code: inlines.Add(new GalleyText(code.Text, format | CharacterFormat.Code)); break;
                     case CiteInline cite: Append(inlines, cite, format); break;
                     case FormulaInline formula: inlines.Add(new GalleyFormula(formula.Formula)); break;
+                    case IndexInline term: inlines.Add(new GalleyIndexMark(term)); break;
+                    case AbbreviationInline abbreviation:
+                        var isFirst = numbering.FirstUses.Contains(abbreviation);
+                        if (isFirst) Append(inlines, numbering.Abbreviations[abbreviation.Short], format);
+                        inlines.Add(new GalleyText(isFirst ? $" ({abbreviation.Short})" : abbreviation.Short, format));
+                        break;
                     case RaisedInline raised: inlines.Add(new GalleyText(raised.Text, format | CharacterFormat.Raised)); break;
                     case SmallChart small:
                         if (small.Mark == SmallMark.Bar || small.IsEmpty) Append(inlines, new RichText([small.IsEmpty ? new ValueInline(null, null) : small.Number]), format);
@@ -952,30 +1053,50 @@ internal static class Lowering
                         break;
                     case SeeInline { Part: SeePart.Page } page:
                         var onPage = numbering.ByLabel[page.Label];
-                        inlines.Add(new GalleyPageNumber(onPage.Bookmark, onPage.Block, format));
+                        inlines.Add(new GalleyPageNumber(onPage.Bookmark, onPage.Begins, format));
                         break;
-                    case SeeInline see: inlines.AddRange(Reference(numbering.ByLabel[see.Label], see.Part, format)); break;
-                    case SeeAllInline all: Append(inlines, [.. all.References.Select(r => numbering.ByLabel[r.Label]).Distinct()], format); break;
+                    case SeeInline { Part: SeePart.Where } where:
+                        var place = numbering.ByLabel[where.Label];
+                        inlines.Add(new GalleyWhere(where, place.Bookmark, place.Begins, WordsFor(place), format));
+                        break;
+                    case SeeInline see: inlines.AddRange(Reference(see, format, isFirst: BeginsSentence(inlines))); break;
+                    case SeeAllInline all: Append(inlines, all, format); break;
                     default: throw new InvalidOperationException($"No lowering for {inline.GetType().Name}.");
                 }
             }
         }
 
+        /// <summary>Whether what comes next is the first word of a sentence.</summary>
+        private static bool BeginsSentence(ImmutableArray<GalleyInline>.Builder before)
+        {
+            for (var i = before.Count - 1; i >= 0; i--)
+            {
+                if (before[i] is GalleyNoteMark or GalleyBreak) continue;
+                if (before[i] is not GalleyText { Text: var text }) return false;
+                text = text.TrimEnd().TrimEnd(Closing);
+                if (text.Length > 0) return text[^1] is '.' or '!' or '?' or '…';
+            }
+            return true;
+        }
+
+        private static readonly char[] Closing = ['"', '\'', ')', ']', '»', '“', '”', '‘', '’', '\u00A0', '\u202F', ' '];
+
         /// <summary>Several targets: those of one kind by one word and their numbers, runs of three and more by their ends.</summary>
-        private void Append(ImmutableArray<GalleyInline>.Builder inlines, ImmutableArray<Numbered> targets, CharacterFormat format)
+        private void Append(ImmutableArray<GalleyInline>.Builder inlines, SeeAllInline all, CharacterFormat format)
         {
             var words = language.Words;
-            var isOneKind = targets.Length > 1 && targets.All(t => t.Kind == targets[0].Kind && (t.Number is not null || headings.GetValueOrDefault(t.Block) is { HasWord: false }));
-            if (isOneKind) inlines.Add(new GalleyText(PluralOf(targets[0].Kind) + Unbreakable, format));
+            ImmutableArray<Numbered> targets = [.. all.References.Select(r => numbering.ByLabel[r.Label]).Distinct()];
+            var isOneKind = targets.Length > 1 && targets.All(t => t.Kind == targets[0].Kind && t.Series == targets[0].Series && t.IsAppendix == targets[0].IsAppendix && (t.Number is not null || headings.GetValueOrDefault(t.Block) is { HasWord: false }));
+            if (isOneKind) inlines.Add(new GalleyText(InText(all.Word ?? PluralOf(targets[0]), all.Case, all.Word is not null || BeginsSentence(inlines)) + Unbreakable, format));
             var parts = new List<GalleyInline[]>();
-            var sorted = isOneKind ? [.. targets.OrderBy(t => t.Number)] : targets;
+            var sorted = isOneKind ? [.. targets.OrderBy(t => t.Number is null ? 0 : t.Chapter?.Index ?? -1).ThenBy(t => t.Number).ThenBy(t => t.Letter)] : targets;
             for (var i = 0; i < sorted.Length;)
             {
                 var end = i;
-                while (isOneKind && end + 1 < sorted.Length && sorted[end].Number is { } number && sorted[end + 1].Number == number + 1) end++;
+                while (isOneKind && end + 1 < sorted.Length && Follows(sorted[end], sorted[end + 1])) end++;
                 if (end - i < 2) end = i;
-                var first = Reference(sorted[i], isOneKind ? SeePart.Number : SeePart.Whole, format);
-                parts.Add(end == i ? first : [.. first, new GalleyText("\u2013", format), .. Reference(sorted[end], SeePart.Number, format)]);
+                var first = isOneKind ? Number(sorted[i], format) : Reference(new SeeInline(LabelOf(all, sorted[i]), null), format, BeginsSentence(inlines) && parts.Count == 0);
+                parts.Add(end == i ? first : [.. first, new GalleyText("\u2013", format), .. Number(sorted[end], format)]);
                 i = end + 1;
             }
             for (var i = 0; i < parts.Count; i++)
@@ -985,21 +1106,48 @@ internal static class Lowering
             }
         }
 
-        private GalleyInline[] Reference(Numbered target, SeePart part, CharacterFormat format)
+        private string LabelOf(SeeAllInline all, Numbered target) => all.References.First(r => numbering.ByLabel[r.Label] == target).Label;
+
+        private static bool Follows(Numbered first, Numbered second) => first.Number is { } number && first.Chapter == second.Chapter
+            && (first.Letter > 0 || second.Letter > 0 ? first.Group is not null && first.Group == second.Group && second.Letter == first.Letter + 1 : second.Number == number + 1);
+
+        /// <summary>The word before a number as it stands in a sentence.</summary>
+        private string InText(string word, WordCase grammatical, bool isFirst)
         {
-            if (part == SeePart.Number && target is { Number: { } own, NumberBookmark: { } numberBookmark }) return [new GalleyReference(numberBookmark, Plain(own), format)];
-            if (part == SeePart.Title && target.TitleBookmark is { } titleBookmark) return [Named(titleBookmark, target.Title, format)];
-            if (target is { Kind: NumberedKind.Equation, Number: { } equation })
-            {
-                var field = new GalleyReference(target.Bookmark, $"({Plain(equation)})", format);
-                return part == SeePart.Number ? [field] : [new GalleyText(WordOf(target.Kind) + Unbreakable, format), field];
-            }
-            if (part != SeePart.Title && headings.TryGetValue(target.Block, out var heading))
-            {
-                var field = new GalleyReference(target.Bookmark, heading.Full, format, ReferenceForm.HeadingNumber);
-                return part == SeePart.Number || heading.HasWord ? [field] : [new GalleyText(WordOf(target.Kind) + Unbreakable, format), field];
-            }
-            return [target.Number is { } number ? new GalleyReference(target.Bookmark, $"{WordOf(target.Kind)}{Unbreakable}{Plain(number)}", format) : Named(target.Bookmark, target.Title, format)];
+            word = WordCases.In(grammatical, word, language);
+            return isFirst || !language.Words.IsLowerInSentences ? word : char.ToLower(word[0], language.Culture) + word[1..];
+        }
+
+        /// <summary>A reference to one thing, by word and number or as it says.</summary>
+        private GalleyInline[] Reference(SeeInline see, CharacterFormat format, bool isFirst)
+        {
+            var target = numbering.ByLabel[see.Label];
+            GalleyInline[] panel = see.Panel is { } letter ? [new GalleyReference(target.PanelBookmarks[letter], letter.ToString(), format)] : [];
+            if (see.Part == SeePart.Title) return [Named(target.TitleBookmark ?? target.Bookmark, target.Title, format)];
+            if (see.Part == SeePart.Number) return [.. Number(target, format), .. panel];
+            var isHeading = headings.TryGetValue(target.Block, out var heading);
+            // A section without a number is known by its title.
+            if (target.Number is null && !isHeading) return [Named(target.Bookmark, target.Title, format)];
+            var isApart = target.Kind is NumberedKind.Equation or NumberedKind.Section || see.HasWordApart(language);
+            if (!isApart) return [new GalleyReference(target.Bookmark, $"{WordOf(target)}{Unbreakable}{Shown(target)}", format), .. panel];
+            if (heading is { HasWord: true } && see.Word is null) return Number(target, format);
+            return [new GalleyText(InText(see.Word ?? WordOf(target), see.Case, isFirst || see.Word is not null) + Unbreakable, format), .. Number(target, format), .. panel];
+        }
+
+        /// <summary>A reference to a number alone.</summary>
+        private GalleyInline[] Number(Numbered target, CharacterFormat format)
+        {
+            if (target.Number is null) return headings.TryGetValue(target.Block, out var heading) ? [new GalleyReference(target.Bookmark, heading.Full, format, ReferenceForm.HeadingNumber)] : [Named(target.Bookmark, target.Title, format)];
+            if (target.IsGroup) return [new GalleyText("(", format), new GalleyReference(target.Bookmark, Shown(target), format), new GalleyText(")", format)];
+            return target.Kind == NumberedKind.Equation ? [new GalleyReference(target.Bookmark, $"({Shown(target)})", format)] : [new GalleyReference(target.NumberBookmark!, Shown(target), format)];
+        }
+
+        /// <summary>The words for where something is.</summary>
+        private WhereWords WordsFor(Numbered target)
+        {
+            var number = Phrases.Find("on page {0}", language).Split("{0}");
+            var facing = section.Stories.Any(s => s.Kind.Pages == StoryPages.Even) ? Phrases.Find("on the facing page", language) : null;
+            return new WhereWords(Phrases.Find(target.Block.Index > here.Index ? "below" : "above", language), Phrases.Find("on the next page", language), Phrases.Find("on the previous page", language), facing, number[0], number[1]);
         }
 
         /// <summary>A reference by a title. One with a formula is no field: not every reader keeps formulas in fields.</summary>

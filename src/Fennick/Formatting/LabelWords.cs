@@ -29,6 +29,21 @@ public sealed record LabelWords
     /// <summary>"Sections" in "Sections 3.1 and 4".</summary>
     public required string Sections { get; init; }
 
+    /// <summary>"Appendix" in "Appendix A".</summary>
+    public required string Appendix { get; init; }
+
+    /// <summary>"Appendices" in "Appendices A and B".</summary>
+    public required string Appendices { get; init; }
+
+    /// <summary>The title of the index.</summary>
+    public required string Index { get; init; }
+
+    /// <summary>The title of the list of abbreviations.</summary>
+    public required string Abbreviations { get; init; }
+
+    /// <summary>Whether words before numbers are small within a sentence: "le tableau 3".</summary>
+    public bool IsLowerInSentences { get; init; }
+
     /// <summary>"continued" in "Table 3, continued".</summary>
     public required string Continued { get; init; }
 
@@ -106,6 +121,10 @@ public sealed record LabelWords
         Equations = "Equations",
         Section = "Section",
         Sections = "Sections",
+        Appendix = "Appendix",
+        Appendices = "Appendices",
+        Index = "Index",
+        Abbreviations = "Abbreviations",
         Continued = "continued",
         And = "and",
         Or = "or",
@@ -142,6 +161,10 @@ public sealed record LabelWords
             Equations = "Gleichungen",
             Section = "Abschnitt",
             Sections = "Abschnitte",
+            Appendix = "Anhang",
+            Appendices = "Anhänge",
+            Index = "Stichwortverzeichnis",
+            Abbreviations = "Abkürzungen",
             Continued = "Fortsetzung",
             And = "und",
             Or = "oder",
@@ -173,6 +196,11 @@ public sealed record LabelWords
             Equations = "Équations",
             Section = "Section",
             Sections = "Sections",
+            Appendix = "Annexe",
+            Appendices = "Annexes",
+            Index = "Index",
+            Abbreviations = "Abréviations",
+            IsLowerInSentences = true,
             Continued = "suite",
             And = "et",
             Or = "ou",
@@ -203,6 +231,11 @@ public sealed record LabelWords
             Equations = "Ecuaciones",
             Section = "Sección",
             Sections = "Secciones",
+            Appendix = "Apéndice",
+            Appendices = "Apéndices",
+            Index = "Índice alfabético",
+            Abbreviations = "Abreviaturas",
+            IsLowerInSentences = true,
             Continued = "continuación",
             And = "y",
             Or = "o",
@@ -233,6 +266,11 @@ public sealed record LabelWords
             Equations = "Equazioni",
             Section = "Sezione",
             Sections = "Sezioni",
+            Appendix = "Appendice",
+            Appendices = "Appendici",
+            Index = "Indice analitico",
+            Abbreviations = "Abbreviazioni",
+            IsLowerInSentences = true,
             Continued = "continua",
             And = "e",
             Or = "o",
@@ -263,6 +301,11 @@ public sealed record LabelWords
             Equations = "Vergelijkingen",
             Section = "Paragraaf",
             Sections = "Paragrafen",
+            Appendix = "Bijlage",
+            Appendices = "Bijlagen",
+            Index = "Register",
+            Abbreviations = "Afkortingen",
+            IsLowerInSentences = true,
             Continued = "vervolg",
             And = "en",
             Or = "of",
@@ -294,6 +337,11 @@ public sealed record LabelWords
             Equations = "Equações",
             Section = "Secção",
             Sections = "Secções",
+            Appendix = "Apêndice",
+            Appendices = "Apêndices",
+            Index = "Índice remissivo",
+            Abbreviations = "Abreviaturas",
+            IsLowerInSentences = true,
             Continued = "continuação",
             And = "e",
             Or = "ou",
@@ -324,6 +372,11 @@ public sealed record LabelWords
             Equations = "Równania",
             Section = "Rozdział",
             Sections = "Rozdziały",
+            Appendix = "Dodatek",
+            Appendices = "Dodatki",
+            Index = "Indeks",
+            Abbreviations = "Wykaz skrótów",
+            IsLowerInSentences = true,
             Continued = "cd.",
             And = "i",
             Or = "lub",
@@ -355,6 +408,11 @@ public sealed record LabelWords
             Equations = "Ekvationer",
             Section = "Avsnitt",
             Sections = "Avsnitt",
+            Appendix = "Bilaga",
+            Appendices = "Bilagor",
+            Index = "Register",
+            Abbreviations = "Förkortningar",
+            IsLowerInSentences = true,
             Continued = "forts.",
             And = "och",
             Or = "eller",

@@ -247,6 +247,9 @@ internal static class BuiltInHouses
                 RuleAbove = new ParagraphRule(8, 6, ThemeColour.Accent2), RuleBelow = new ParagraphRule(8, 6, ThemeColour.Accent2),
             },
             new(StyleRole.MarginNote, "MarginNote", "Margin Note") { IsBuiltIn = false, Font = FontSlot.Table, Points = 8.5, Colour = ThemeColour.Accent1, After = Pt(3), InMargin = true, Next = StyleRole.MarginNote, Priority = 38 },
+            new(StyleRole.Index1, "Index1", "index 1") { Points = body, After = Pt(2), IndentLeft = Cm(0.5), Hanging = Cm(0.5), Next = StyleRole.Index1, Priority = 39 },
+            new(StyleRole.Index2, "Index2", "index 2") { Points = body, After = Pt(2), IndentLeft = Cm(1), Hanging = Cm(0.5), Next = StyleRole.Index2, Priority = 39 },
+            new(StyleRole.Abbreviation, "Abbreviation", "Abbreviation") { IsBuiltIn = false, Points = body, After = Pt(2), Next = StyleRole.Abbreviation, Priority = 39 },
         ];
     }
 

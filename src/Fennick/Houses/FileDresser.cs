@@ -454,6 +454,7 @@ internal sealed partial class FileDresser
     {
         var root = Open(part).Root!;
         if (root.Name == W + "footnotes") WithNamespaces(root);
+        root.Elements(W + "abstractNum").LastOrDefault()?.AddAfterSelf(SlotMarker.Appendices);
         // §17.9.20: the clean-up mark is the last element of the numbering.
         if (root.Element(W + "numIdMacAtCleanup") is { } last) last.AddBeforeSelf(SlotMarker.Content);
         else root.Add(SlotMarker.Content);

@@ -30,7 +30,7 @@ internal static class HouseFileWriter
         GalleySection[] sections = cover is null ? [new GalleySection(house.Page, [.. title, body]) { Stories = [footer] }]
             : [new GalleySection(house.Page, [.. title, new GalleyParagraph(StyleRole.Spacer, [])]), new GalleySection(house.Page, [body]) { Stories = [footer] }];
         var flow = new Galley([.. sections], [], [], new DocumentProperties(house.Design.Name, "", [], null, house.Language.Tag, []));
-        return PackageWriter.Write(Fitting.Fit(flow, house), new PageMap(new Dictionary<BlockId, PageLabel>(), 1), house, []);
+        return PackageWriter.Write(Fitting.Fit(flow, house), new PageMap(new Dictionary<BlockId, PageLabel>(), new Dictionary<Inline, PageLabel>(), 1), house, []);
 
         GalleyParagraph Slot(StyleRole role, string name, string words) => new(role, [new GalleyControl(name, isForPeople ? [new GalleyText(words)] : [])]);
     }

@@ -45,6 +45,9 @@ internal sealed class SlotMarker
     /// <summary>What stands for the report's own content of a part.</summary>
     public static XText Content => new($"{Opens}M0{Closes}");
 
+    /// <summary>What stands for the list of the headings of appendices.</summary>
+    public static XText Appendices => new($"{Opens}A0{Closes}");
+
     /// <summary>What stands for the end of the section with the body.</summary>
     public static XText SectionEnd => new($"{Opens}P0{Closes}");
 
@@ -255,6 +258,7 @@ internal sealed class SlotMarker
             {
                 'M' => new ContentSegment(),
                 'P' => new SectionEndSegment(),
+                'A' => new AppendixSegment(),
                 'K' => new WatermarkSegment(),
                 'S' => ReadSlot(text, ref at, id),
                 'Z' => new SizeSegment(marked[id].Names, fits[id].HalfPoints, fits[id].Fit),

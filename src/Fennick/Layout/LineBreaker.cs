@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using Fennick.Documents;
 using Fennick.Flow;
 using Fennick.Mathematics;
 using Fennick.Styles;
@@ -9,7 +10,11 @@ namespace Fennick.Layout;
 /// <summary>A line of text.</summary>
 /// <param name="Metrics">How high it is.</param>
 /// <param name="Notes">The footnotes whose marks stand in it.</param>
-internal readonly record struct TextLine(LineMetrics Metrics, ImmutableArray<int> Notes);
+internal readonly record struct TextLine(LineMetrics Metrics, ImmutableArray<int> Notes)
+{
+    /// <summary>What stands in it that has to be known by its page.</summary>
+    public ImmutableArray<Inline> Marks { get; init; } = [];
+}
 
 /// <summary>Breaks the content of a paragraph into lines, at the places where text may be broken (Unicode Standard Annex #14, the rules that European and East Asian texts need).</summary>
 internal sealed class LineBreaker
@@ -31,6 +36,8 @@ internal sealed class LineBreaker
     private LineMetrics chunkMetrics;
     private List<int>? notes;
     private List<int>? chunkNotes;
+    private List<Inline>? marks;
+    private List<Inline>? chunkMarks;
     private bool hasContent;
     private bool chunkHasContent;
 
@@ -65,6 +72,12 @@ internal sealed class LineBreaker
             case GalleyField field: Add(field.Result, field.Format); break;
             case GalleyPageNumber number: Add("00", number.Format); break;
             case GalleyPageCount count: Add("00", count.Format); break;
+            case GalleyWhere where:
+                (chunkMarks ??= []).Add(where.Source);
+                Add(where.Words.BeforeNumber + "00" + where.Words.BehindNumber, where.Format);
+                break;
+            case GalleyIndexMark mark: (chunkMarks ??= []).Add(mark.Source); break;
+            case GalleyIndexPages pages: Add(string.Join(", ", Enumerable.Repeat("00", pages.Sources.Length)), CharacterFormat.Plain); break;
             case GalleyOwnNoteMark: Add("1", CharacterFormat.NoteMark); break;
             case GalleyNoteMark mark:
                 Add(mark.Number.ToString(CultureInfo.InvariantCulture), CharacterFormat.NoteMark);
@@ -173,6 +186,11 @@ internal sealed class LineBreaker
             metrics = metrics.With(chunkMetrics);
             if (chunkNotes is { Count: > 0 }) (notes ??= []).AddRange(chunkNotes);
         }
+        if (chunkMarks is { Count: > 0 })
+        {
+            (marks ??= []).AddRange(chunkMarks);
+            chunkMarks.Clear();
+        }
         width += space;
         (chunk, chunkMetrics, chunkHasContent) = (0, default, false);
         chunkNotes?.Clear();
@@ -181,7 +199,7 @@ internal sealed class LineBreaker
     private void EndLine(bool isLast)
     {
         if (!isLast || hasContent || lines.Count == 0 || metrics.Height > 0 || width > 0)
-            lines.Add(new TextLine(metrics.Height > 0 ? metrics : house.Face(role).Line(points), notes is null ? [] : [.. notes]));
-        (width, metrics, hasContent, notes) = (0, default, false, null);
+            lines.Add(new TextLine(metrics.Height > 0 ? metrics : house.Face(role).Line(points), notes is null ? [] : [.. notes]) { Marks = marks is null ? [] : [.. marks] });
+        (width, metrics, hasContent, notes, marks) = (0, default, false, null, null);
     }
 }

@@ -1,9 +1,8 @@
-using Fennick.Documents;
 
 namespace Fennick.Layout;
 
 /// <summary>Fills pages with slices, from top to bottom: what keeps together moves to the next page together, and footnotes stand at the foot of the page of their mark.</summary>
-internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFirst, IReadOnlyList<NoteHeight> noteHeights, Action<BlockId, int> begin)
+internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFirst, IReadOnlyList<NoteHeight> noteHeights, Action<Slice, int> begin)
 {
     private readonly List<Slice> slices = [];
     private int used = usedOnFirst;
@@ -107,8 +106,7 @@ internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFir
 
     private void Begin(IReadOnlyList<Slice> some, int count)
     {
-        for (var i = 0; i < count; i++)
-            if (some[i].Begins is { } id) begin(id, Page);
+        for (var i = 0; i < count; i++) begin(some[i], Page);
         if (count > 0) hasSettled = true;
     }
 

@@ -25,6 +25,10 @@ internal sealed class Pagination
     private readonly IStyleBook house;
     private readonly LayoutRules rules;
     private readonly Dictionary<BlockId, PageLabel> pages = [];
+    private readonly Dictionary<Inline, PageLabel> inlines = new(ReferenceEqualityComparer.Instance);
+
+    // What stands in the rows that are being measured and has to be known by its page.
+    private readonly List<Inline> marks = [];
     private readonly PageFiller filler;
     private PageNumberFormat format = PageNumberFormat.Decimal;
     private int shift;
@@ -36,7 +40,16 @@ internal sealed class Pagination
         (this.document, this.house, this.rules) = (document, house, rules);
         var lead = house.Lead;
         NoteHeight[] notes = [.. document.Flow.Notes.Select(n => HeightOfNote([.. n]))];
-        filler = new PageFiller(rules, lead.FirstPage, (int)(lead.Height * 20), notes, (id, page) => pages[id] = new PageLabel(page + shift, format, chapter));
+        filler = new PageFiller(rules, lead.FirstPage, (int)(lead.Height * 20), notes, Begin);
+    }
+
+    /// <summary>A slice stays on a page.</summary>
+    private void Begin(Slice slice, int page)
+    {
+        if (slice.Begins is null && slice.Marks.IsEmpty) return;
+        var label = new PageLabel(page, page + shift, format, chapter);
+        if (slice.Begins is { } id) pages[id] = label;
+        foreach (var mark in slice.Marks) inlines[mark] = label;
     }
 
     /// <summary>The pages of a document.</summary>
@@ -49,7 +62,7 @@ internal sealed class Pagination
         var sections = document.Flow.Sections;
         for (var i = 0; i < sections.Length; i++) pagination.Add(sections[i], isFirst: i == 0, isLast: i == sections.Length - 1);
         var lead = house.Lead;
-        return new PageMap(pagination.pages, Math.Max(1, pagination.filler.Page - lead.FirstPage + 1) + lead.PagesBeside);
+        return new PageMap(pagination.pages, pagination.inlines, Math.Max(1, pagination.filler.Page - lead.FirstPage + 1) + lead.PagesBeside);
     }
 
     private void Add(GalleySection section, bool isFirst, bool isLast)
@@ -71,7 +84,11 @@ internal sealed class Pagination
     private int HeightOf(ImmutableArray<GalleyBlock> blocks, Length width)
     {
         var height = 0;
-        foreach (var slice in Cut(blocks, width)) height += slice.Before + slice.Height;
+        foreach (var slice in Cut(blocks, width))
+        {
+            height += slice.Before + slice.Height;
+            marks.AddRange(slice.Marks);
+        }
         // The space behind the last paragraph counts in full.
         return height + SpaceAfter(blocks);
     }
@@ -145,6 +162,7 @@ internal sealed class Pagination
                 Overhang = Math.Max(0, height - single),
                 Keeps = isLast ? keepsNext : style.KeepLines || i + 1 < FewestLines || lines.Count - 1 - i < FewestLines,
                 Notes = lines[i].Notes,
+                Marks = lines[i].Marks,
                 Begins = i == 0 ? paragraph.Begins : null,
                 BreaksPage = i == 0 && paragraph.BreaksPage,
                 BreaksColumn = i == 0 && paragraph.BreaksColumn,
@@ -185,9 +203,18 @@ internal sealed class Pagination
             {
                 Keeps = row.Cells.Any(c => c.KeepWithNext) || i < table.HeaderRows,
                 Begins = i == 0 ? table.Begins : null,
+                Marks = TakeMarks(),
                 Repeated = i >= table.HeaderRows ? header : 0,
             };
         }
+    }
+
+    private ImmutableArray<Inline> TakeMarks()
+    {
+        if (marks.Count == 0) return [];
+        ImmutableArray<Inline> taken = [.. marks];
+        marks.Clear();
+        return taken;
     }
 
     private int HeightOf(GalleyRow row, TableGeometry geometry, RulingDesign design)
@@ -202,7 +229,13 @@ internal sealed class Pagination
             if (cell.Merge == CellMerge.Continues) continue;
             var height = 0;
             if (geometry.Wraps || cell.Inlines is not ([] or [GalleyText]))
-                foreach (var line in LineBreaker.Break(cell.Inlines, rules, house, cell.Style, points, width)) height += Spaced(line.Metrics.Height, style.Lines);
+            {
+                foreach (var line in LineBreaker.Break(cell.Inlines, rules, house, cell.Style, points, width))
+                {
+                    height += Spaced(line.Metrics.Height, style.Lines);
+                    if (!line.Marks.IsEmpty) marks.AddRange(line.Marks);
+                }
+            }
             else height = Spaced(house.Face(cell.Style).Line(points).Height, style.Lines);
             tallest = Math.Max(tallest, height + style.Before.Twips + style.After.Twips + (int)(design.CellPadding * 20) + (cell.SpaceBelow > Length.Zero ? cell.SpaceBelow.Twips : (int)(design.CellPaddingBelow * 20)));
         }
@@ -219,7 +252,7 @@ internal sealed class Pagination
             var space = index == 0 ? gap : 0;
             if (box.Columns > 1 || box.Look is BoxLook.KeyFigures or BoxLook.Panels)
             {
-                yield return new Slice(space, row.Max(cell => HeightOf(cell, inside)) + above + below + RuleHeight(design.Outer)) { Begins = index == 0 ? box.Begins : null };
+                yield return new Slice(space, row.Max(cell => HeightOf(cell, inside)) + above + below + RuleHeight(design.Outer)) { Begins = index == 0 ? box.Begins : null, Marks = TakeMarks() };
                 continue;
             }
             Slice[] slices = [.. Cut(row[0], inside)];

@@ -17,6 +17,9 @@ internal readonly record struct Slice(int Before, int Height)
     /// <summary>The footnotes whose marks stand in it.</summary>
     public ImmutableArray<int> Notes { get; init; } = [];
 
+    /// <summary>What stands in it that has to be known by its page.</summary>
+    public ImmutableArray<Inline> Marks { get; init; } = [];
+
     /// <summary>The block of the report that begins with it.</summary>
     public BlockId? Begins { get; init; }
 

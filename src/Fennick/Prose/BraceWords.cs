@@ -3,7 +3,7 @@ namespace Fennick.Prose;
 /// <summary>The first words in braces that decide how the rest is read.</summary>
 internal static class BraceWords
 {
-    private static readonly string[] Prose = ["style", "colour", "color", "table", "figure", "cite", "pages"];
+    private static readonly string[] Prose = ["style", "colour", "color", "table", "figure", "cite", "pages", "abbr", "series"];
 
     /// <summary>The directives of one word.</summary>
     public static IReadOnlyList<string> Alone { get; } = ["contents", "bibliography", "landscape", "box"];
@@ -12,7 +12,7 @@ internal static class BraceWords
     public static IReadOnlyList<string> Beginnings { get; } = ["landscape", "box", "box note", "box key figures", "pull quote", "margin note", "last page"];
 
     /// <summary>What ends pages, columns and boxes and nothing else.</summary>
-    public static IReadOnlyList<string> LayoutEndings { get; } = ["end landscape", "end columns", "end pages", "end box", "end pull quote", "end margin note", "end last page"];
+    public static IReadOnlyList<string> LayoutEndings { get; } = ["end landscape", "end columns", "end pages", "end box", "end pull quote", "end margin note", "end last page", "end series", "end equations"];
 
     /// <summary>Whether a directive ends what another began.</summary>
     public static bool IsEnd(string word) => word is "end" or "end for" or "end if" || LayoutEndings.Contains(word);

@@ -15,7 +15,7 @@ internal sealed class DirectiveParser : BlockParser
 {
     private static readonly string[] Words =
     [
-        "for each ", "if ", "else if ", "else", "end", "end for", "end if", "page break", "contents", "contents:", "list of tables", "list of figures", "bibliography", "columns ", "pages ", "next column", "box:", "box note:", "include ", "table ", "figure ",
+        "for each ", "if ", "else if ", "else", "end", "end for", "end if", "page break", "contents", "contents:", "list of ", "index of terms", "appendix", "bibliography", "columns ", "pages ", "next column", "box:", "box note:", "include ", "table ", "figure ", "series ", "equations ",
         .. BraceWords.Beginnings, .. BraceWords.LayoutEndings,
     ];
 
@@ -31,11 +31,8 @@ internal sealed class DirectiveParser : BlockParser
         var source = line[1..^1];
         var text = source.Trim();
         if (!Words.Any(w => w[^1] is ' ' or ':' ? text.StartsWith(w, StringComparison.Ordinal) : text == w)) return BlockState.None;
-        if (text.StartsWith("table ", StringComparison.Ordinal) || text.StartsWith("figure ", StringComparison.Ordinal) || text.StartsWith("include ", StringComparison.Ordinal))
-        {
-            // `{table is { Rows: 0 }}` is a value.
-            if (BraceWords.IsOperator(text[(text.IndexOf(' ') + 1)..])) return BlockState.None;
-        }
+        // `{table is { Rows: 0 }}` is a value.
+        if (text.Split(' ')[0] is "table" or "figure" or "include" or "series" or "equations" && BraceWords.IsOperator(text[(text.IndexOf(' ') + 1)..])) return BlockState.None;
         processor.NewBlocks.Push(new DirectiveBlock(this)
         {
             Source = source,

@@ -18,6 +18,15 @@ internal sealed partial record HeadingLevel(int Index, string Pattern, PageNumbe
     public static ImmutableArray<HeadingLevel?> Decimal { get; } =
         [.. Enumerable.Range(0, Count).Select(i => new HeadingLevel(i, string.Join('.', Enumerable.Range(1, i + 1).Select(n => string.Create(CultureInfo.InvariantCulture, $"%{n}"))), PageNumberFormat.Decimal, 1))];
 
+    /// <summary>A, A.1, A.1.1 and so on where the house numbers headings of these levels; "Appendix A" where its own first level has no number, or says itself what it is.</summary>
+    /// <param name="levels">How the house numbers the headings of chapters.</param>
+    /// <param name="word">The word for an appendix.</param>
+    public static ImmutableArray<HeadingLevel?> OfAppendices(ImmutableArray<HeadingLevel?> levels, string word)
+    {
+        var isPlain = levels is [{ HasWord: false }, ..];
+        return [.. Decimal.OfType<HeadingLevel>().Select(own => own.Index == 0 ? own with { Pattern = isPlain ? "%1" : $"{word} %1", Format = PageNumberFormat.UpperLetter } : own.Index < levels.Length && levels[own.Index] is not null ? own : null)];
+    }
+
     /// <summary>Whether there is anything to be seen of it.</summary>
     public bool IsShown => Format is not null || !string.IsNullOrWhiteSpace(Placeholder().Replace(Pattern, ""));
 

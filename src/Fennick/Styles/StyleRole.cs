@@ -68,6 +68,9 @@ internal enum StyleRole
     CoverText,
     PullQuote,
     MarginNote,
+    Index1,
+    Index2,
+    Abbreviation,
 }
 
 /// <summary>The sizes that the text of tables steps down through.</summary>

@@ -49,6 +49,15 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     /// <summary>The page that a reference names.</summary>
     public string PageOf(GalleyPageNumber reference) => pages.PageOf(reference);
 
+    /// <summary>The pages of an entry of the index.</summary>
+    public string PagesOf(GalleyIndexPages entry) => pages.PagesOf(entry);
+
+    /// <summary>The words for where something is from a reference; null if they are those of its page.</summary>
+    public string? NearbyWords(GalleyWhere reference) => pages.NearbyWords(reference);
+
+    /// <summary>The list of the headings of appendices.</summary>
+    public int AppendixNumber => NumberingPart.AppendixNumber(lists, House.Template.Counts.Number);
+
     /// <summary>How many pages there are.</summary>
     public int PageCount => pages.Count;
 

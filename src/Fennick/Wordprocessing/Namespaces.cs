@@ -19,5 +19,8 @@ internal static class Namespaces
 
     public static ReadOnlySpan<byte> Shape => "http://schemas.microsoft.com/office/word/2010/wordprocessingShape"u8;
 
+    /// <summary>That of what word processors know since 2013.</summary>
+    public static ReadOnlySpan<byte> Since2013 => "http://schemas.microsoft.com/office/word/2012/wordml"u8;
+
     public static ReadOnlySpan<byte> Chart => "http://schemas.openxmlformats.org/drawingml/2006/chart"u8;
 }

@@ -21,6 +21,9 @@ internal static class NumberingPart
     internal const int HeadingNumber = 1;
 
     internal const int OrderedAbstract = 1;
+
+    /// <summary>What is added to the house's highest abstract number for the list of the headings of appendices.</summary>
+    internal const int AppendixAbstract = 2;
     private const string Bullets = "•–◦▪";
 
     // Of longer lists the first numbers stand for all.
@@ -38,6 +41,9 @@ internal static class NumberingPart
         return [.. lists.Select(l => HasOwnNumber(l) ? ++next : highest + BulletNumber)];
     }
 
+    /// <summary>The <c>num</c> of the headings of appendices, behind those of the lists.</summary>
+    public static int AppendixNumber(ImmutableArray<GalleyList> lists, int highest) => highest + OrderedNumber + lists.Count(HasOwnNumber) + 1;
+
     private static bool HasOwnNumber(GalleyList list) => list.Ordered || list.Mark is not null;
 
     /// <summary>The part around the lists that count for themselves.</summary>
@@ -50,6 +56,7 @@ internal static class NumberingPart
             if (counts.Number > 0) WriteHeadings(xml, 0, house);
             WriteAbstract(xml, counts.Abstract, "1F3A5C01"u8, house, ordered: false);
             WriteAbstract(xml, counts.Abstract + OrderedAbstract, "1F3A5C02"u8, house, ordered: true);
+            gap(new AppendixSegment());
             if (counts.Number > 0) WriteNumber(xml, HeadingNumber, 0, null);
             WriteBase(xml, counts);
             gap(new ContentSegment());
@@ -75,27 +82,36 @@ internal static class NumberingPart
     public static HouseCounts Counts(HouseDesign house) => house.HeadingLevels.IsEmpty ? default : default(HouseCounts) with { Number = HeadingNumber, Abstract = 1 };
 
     /// <summary>Writes the list that counts headings; each of its levels is bound to its style.</summary>
-    internal static void WriteHeadings(Utf8XmlWriter xml, int id, HouseDesign house)
+    internal static void WriteHeadings(Utf8XmlWriter xml, int id, HouseDesign house) => WriteHeadings(xml, id, "1F3A5C03"u8, house, HeadingLevel.Decimal, null);
+
+    /// <summary>Writes the list that counts the headings of appendices.</summary>
+    public static void WriteAppendices(Utf8XmlWriter xml, DressedHouse house)
+    {
+        var levels = HeadingLevel.OfAppendices(house.Design.HeadingLevels, house.Language.Words.Appendix);
+        WriteHeadings(xml, house.Template.Counts.Abstract + AppendixAbstract, "1F3A5C04"u8, house.Design, levels, house);
+    }
+
+    private static void WriteHeadings(Utf8XmlWriter xml, int id, ReadOnlySpan<byte> nsid, HouseDesign house, ImmutableArray<HeadingLevel?> levels, DressedHouse? appendices)
     {
         using (xml.Element("w:abstractNum"u8))
         {
             xml.Attribute("w:abstractNumId"u8, id);
-            xml.Value("w:nsid"u8, "1F3A5C03"u8);
+            xml.Value("w:nsid"u8, nsid);
             xml.Value("w:multiLevelType"u8, "multilevel"u8);
-            foreach (var level in HeadingLevel.Decimal.OfType<HeadingLevel>())
+            foreach (var level in levels.OfType<HeadingLevel>())
             {
                 var style = house.Style(StyleRole.Heading1 + level.Index);
                 using (xml.Element("w:lvl"u8))
                 {
                     xml.Attribute("w:ilvl"u8, level.Index);
                     xml.Value("w:start"u8, level.Start);
-                    xml.Value("w:numFmt"u8, "decimal"u8);
-                    xml.Value("w:pStyle"u8, style.Id);
+                    xml.Value("w:numFmt"u8, NameOf(level.Format ?? PageNumberFormat.Decimal));
+                    if (appendices is null) xml.Value("w:pStyle"u8, style.Id);
                     // Words in the middle have no edge to stand out from.
                     if (style.Centred) xml.Value("w:suff"u8, "space"u8);
                     xml.Value("w:lvlText"u8, level.Pattern);
                     xml.Value("w:lvlJc"u8, "left"u8);
-                    var hanging = style.Centred ? Length.Zero : Length.FromPoints(style.Points * (0.9 + (0.5 * ((2 * level.Index) + 1))));
+                    var hanging = HangingOf(level, style, appendices);
                     using (xml.Element("w:pPr"u8))
                     using (xml.Element("w:ind"u8))
                     {
@@ -105,6 +121,14 @@ internal static class NumberingPart
                 }
             }
         }
+    }
+
+    /// <summary>How far the number of a heading hangs out.</summary>
+    public static Length HangingOf(HeadingLevel level, ParagraphStyle style, IStyleBook? measures)
+    {
+        if (style.Centred) return Length.Zero;
+        return level.HasWord && measures is not null ? Length.FromPoints(measures.Face(style.Role, style.Bold).Width(level.Pattern.Replace("%1", "M", StringComparison.Ordinal), style.Points) + (style.Points * GapBehindNumber))
+            : Length.FromPoints(style.Points * (0.9 + (0.5 * ((2 * level.Index) + 1))));
     }
 
     /// <summary>Writes the place of a style in its list.</summary>
@@ -118,12 +142,13 @@ internal static class NumberingPart
     }
 
     /// <summary>Writes the lists that count for themselves.</summary>
-    public static void WriteNumbers(Utf8XmlWriter xml, ImmutableArray<GalleyList> lists, DressedHouse house)
+    public static void WriteNumbers(Utf8XmlWriter xml, ImmutableArray<GalleyList> lists, bool hasAppendices, DressedHouse house)
     {
         var counts = house.Template.Counts;
         var ids = NumberIds(lists, counts.Number);
         for (var i = 0; i < lists.Length; i++)
             if (HasOwnNumber(lists[i])) WriteNumber(xml, ids[i], lists[i].Ordered ? counts.Abstract + OrderedAbstract : counts.Abstract, lists[i], house);
+        if (hasAppendices) WriteNumber(xml, AppendixNumber(lists, counts.Number), counts.Abstract + AppendixAbstract, null);
     }
 
     /// <summary>Writes a kind of list; its first level is bound to its style.</summary>

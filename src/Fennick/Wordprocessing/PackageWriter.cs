@@ -63,7 +63,7 @@ internal static class PackageWriter
             AddTemplate(turned.Part, () => { });
             if (turned.Relationships is var (name, slab)) AddSlab(name, slab);
         }
-        AddTemplate(template.Numbering, () => NumberingPart.WriteNumbers(xml, flow.Lists, house));
+        AddTemplate(template.Numbering, () => NumberingPart.WriteNumbers(xml, flow.Lists, flow.HasAppendices, house));
         for (var index = 0; index < context.Charts.Count; index++)
         {
             var (chart, part) = (context.Charts[index], context.PartNumber(index));

@@ -111,6 +111,7 @@ internal static class ParagraphWriter
                     xml.Value("w:numId"u8, document.NumberId(place));
                 }
             }
+            else if (paragraph.IsAppendix) NumberingPart.WritePlace(xml, paragraph.Style - StyleRole.Heading1, document.AppendixNumber);
             else if (paragraph.IsUncounted && document.House.IsCounted(paragraph.Style)) xml.Raw("<w:numPr><w:numId w:val=\"0\"/></w:numPr>"u8);
             if (paragraph.RightTab is { } rightTab)
             {

@@ -1,4 +1,5 @@
 using System.Buffers;
+using System.Collections.Immutable;
 using System.Globalization;
 using Fennick.Flow;
 using Fennick.Styles;
@@ -26,8 +27,16 @@ internal static class RunWriter
             case GalleyTab:
                 xml.Raw("<w:r><w:tab/></w:r>"u8);
                 break;
+            case GalleySequence { IsToldToOthers: true, Starts: false } sequence:
+                WriteField(document, FieldCodes.Of(sequence), sequence.Result, Effective(sequence.Format), look, FieldCodes.ToldToOthers(sequence));
+                break;
             case GalleyField field:
                 WriteField(document, FieldCodes.Of(field), field.Result, Effective(field.Format), look);
+                break;
+            case GalleyWhere where:
+                ImmutableArray<GalleyInline> parts = document.NearbyWords(where) is { } nearby ? [new GalleyText(nearby, where.Format)]
+                    : [new GalleyText(where.Words.BeforeNumber, where.Format), new GalleyPageNumber(where.Bookmark, where.Block, where.Format), new GalleyText(where.Words.BehindNumber, where.Format)];
+                Write(document, new GalleyAnchor(where.Bookmark, parts), inBoldParagraph, look);
                 break;
             case GalleyPageNumber number:
                 WriteField(document, FieldCodes.Of(number), document.PageOf(number), Effective(number.Format), look);
@@ -40,6 +49,18 @@ internal static class RunWriter
                 break;
             case GalleyContentsBegin begin:
                 WriteFieldStart(document, FieldCodes.Of(begin), CharacterFormat.Plain, look);
+                break;
+            case GalleyIndexBegin:
+                WriteFieldStart(document, FieldCodes.Index, CharacterFormat.Plain, look);
+                break;
+            case GalleyIndexPages pages:
+                WriteText(document, document.PagesOf(pages), CharacterFormat.Plain, look);
+                break;
+            case GalleyIndexMark mark:
+                // It has no result, and is not to be seen (§17.16.5.74).
+                xml.Raw("<w:r><w:rPr><w:vanish/></w:rPr><w:fldChar w:fldCharType=\"begin\"/></w:r><w:r><w:rPr><w:vanish/></w:rPr><w:instrText xml:space=\"preserve\"> "u8);
+                xml.Text(FieldCodes.Of(mark));
+                xml.Raw(" </w:instrText></w:r><w:r><w:rPr><w:vanish/></w:rPr><w:fldChar w:fldCharType=\"end\"/></w:r>"u8);
                 break;
             case GalleyContentsEnd:
                 WriteFieldCharacter(document, "end"u8, CharacterFormat.Plain, look);
@@ -127,14 +148,14 @@ internal static class RunWriter
         CharacterFormat Effective(CharacterFormat format) => inBoldParagraph ? format & ~CharacterFormat.Bold : format;
     }
 
-    private static void WriteField(DocumentContext document, string instruction, string result, CharacterFormat format, Look look)
+    private static void WriteField(DocumentContext document, string instruction, string result, CharacterFormat format, Look look, string? forOthers = null)
     {
-        WriteFieldStart(document, instruction, format, look);
+        WriteFieldStart(document, instruction, format, look, forOthers);
         WriteText(document, result, format, look);
         WriteFieldCharacter(document, "end"u8, format, look);
     }
 
-    private static void WriteFieldStart(DocumentContext document, string instruction, CharacterFormat format, Look look)
+    private static void WriteFieldStart(DocumentContext document, string instruction, CharacterFormat format, Look look, string? forOthers = null)
     {
         var xml = document.Xml;
         WriteFieldCharacter(document, "begin"u8, format, look);
@@ -147,7 +168,27 @@ internal static class RunWriter
                 xml.Text($" {instruction} ");
             }
         }
+        if (forOthers is not null) WriteForOthers(xml, forOthers);
         WriteFieldCharacter(document, "separate"u8, format, look);
+    }
+
+    /// <summary>A part of an instruction for readers that know less than the word processor (ECMA-376 Part 3, §9.3).</summary>
+    private static void WriteForOthers(Utf8XmlWriter xml, string instruction)
+    {
+        using var run = xml.Element("w:r"u8);
+        using var choices = xml.Element("mc:AlternateContent"u8);
+        xml.Attribute("xmlns:mc"u8, Namespaces.Compatibility);
+        using (xml.Element("mc:Choice"u8))
+        {
+            xml.Attribute("xmlns:w15"u8, Namespaces.Since2013);
+            xml.Attribute("Requires"u8, "w15"u8);
+        }
+        using (xml.Element("mc:Fallback"u8))
+        using (xml.Element("w:instrText"u8))
+        {
+            xml.Attribute("xml:space"u8, "preserve"u8);
+            xml.Text(instruction);
+        }
     }
 
     private static void WriteFieldCharacter(DocumentContext document, ReadOnlySpan<byte> type, CharacterFormat format, Look look)

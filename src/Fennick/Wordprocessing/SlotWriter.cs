@@ -41,6 +41,9 @@ internal sealed class SlotWriter(DocumentContext context, FittedDocument documen
                 case ContentSegment:
                     writeContent();
                     break;
+                case AppendixSegment:
+                    if (document.Flow.HasAppendices) NumberingPart.WriteAppendices(context.Xml, context.House);
+                    break;
                 case SectionEndSegment:
                     DocumentPart.WriteSectionEnd(context);
                     break;

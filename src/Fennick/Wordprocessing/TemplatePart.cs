@@ -50,6 +50,9 @@ internal sealed record FixedSegment(ReadOnlyMemory<byte> Bytes) : TemplateSegmen
 /// <summary>Where that goes which a report brings to this part.</summary>
 internal sealed record ContentSegment : TemplateSegment;
 
+/// <summary>Where the list of the headings of appendices goes, if there are any.</summary>
+internal sealed record AppendixSegment : TemplateSegment;
+
 /// <summary>The end of the house's section in which the body stands.</summary>
 internal sealed record SectionEndSegment : TemplateSegment;
 
