@@ -264,6 +264,7 @@ internal static class Numberer
             var words = Label.FromWords(heading.Content.ToPlainText());
             var section = new Numbered(id, NumberedKind.Section, null, heading.Content, bookmarks.Make("section", heading.Label?.Name ?? words)) { IsAppendix = isInAppendices };
             byBlock[id] = section;
+            if (words.Length == 0 && !heading.Content.Inlines.Any(i => i is FormulaInline or PictureInline)) diagnostics.Add(Diagnostic.Warning(null, $"a heading of level {heading.Level} has no words, so the contents leave it out", "give it words, or take it out"));
             var isCounted = heading.IsNumbered && (heading.Level <= report.Settings.NumberedLevels || (isInAppendices && heading.Level == 1));
             entries.Add(new ContentsEntry(section, heading.Level, isCounted));
             if (heading.Level == 1 && (isInAppendices || report.Settings.CaptionsByChapter))

@@ -97,6 +97,8 @@ internal static class ReportFile
         diagnostics.AddRange(numbering.Diagnostics);
         if (house.Design.HeadingLevels.IsEmpty && LayoutsOf(report.Blocks).Prepend(report.Page).Select(l => l.Numbers).FirstOrDefault(n => n?.ByChapter is not null) is { } numbers)
             diagnostics.Add(Diagnostic.Error(numbers.Place, "pages are numbered by chapter, but headings have no numbers", "write `headings.numbered: yes`, or `House = house with { NumbersHeadings = true }`"));
+        if (LayoutsOf(report.Blocks).Prepend(report.Page).Any(l => house.Page.With(report.Page).With(l).IsNarrowed))
+            diagnostics.Add(Diagnostic.Warning(null, "the margins leave no room for text, so they are narrower than was asked for", "make them smaller, or the paper larger"));
         // What strict reports must not lack is an error in them.
         diagnostics.AddRange(Accessibility.Find(report).Select(d => report.Settings.IsStrict ? d with { Severity = Severity.Error } : d));
         ReportException.ThrowIfAny(diagnostics);

@@ -699,7 +699,7 @@ internal static class Lowering
             var isWhole = sequence is null;
             blocks.Add(new GalleyParagraph(StyleRole.ContentsHeading, [new GalleyText(title)]) { OpensContents = isWhole });
             var isFirst = true;
-            var entries = numbering.Entries.Where(e => lists(e.Target) && e.Level <= levels).ToArray();
+            var entries = numbering.Entries.Where(e => lists(e.Target) && e.Level <= levels && !(isWhole && e.Target.Title.IsEmpty)).ToArray();
             var hangings = entries.Where(e => headings.ContainsKey(e.Target.Block)).GroupBy(e => e.Level).ToDictionary(g => g.Key, g => Hanging(StyleRole.Contents1 + g.Key - 1, g.Select(e => headings[e.Target.Block].Shown)));
             foreach (var entry in entries)
             {

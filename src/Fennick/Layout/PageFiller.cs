@@ -168,7 +168,7 @@ internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFir
         {
             var slice = slices[i];
             var before = filled == 0 ? 0 : slice.Before;
-            if (filled > 0 && (slice.BreaksColumn || filled + before + slice.Height - slice.Overhang > height))
+            if (filled > 0 && (slice.BreaksColumn || filled + before + slice.Height > height))
             {
                 var last = i - 1;
                 if (!slice.BreaksColumn)
@@ -181,7 +181,7 @@ internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFir
                 i = last;
                 continue;
             }
-            if (filled == 0 && slice.Height - slice.Overhang > height) return i;
+            if (filled == 0 && slice.Height > height) return i;
             filled += before + slice.Height;
         }
         return slices.Count;

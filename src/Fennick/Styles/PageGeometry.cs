@@ -8,6 +8,9 @@ internal sealed record PageGeometry(Length Width, Length Height, Length Top, Len
     private const double WidestText = 0.76;
     private const double InnerShare = 0.42;
 
+    // Text that is narrower cannot be read.
+    private static readonly Length LeastText = Length.Millimetres(40);
+
     /// <summary>What the binding takes from the width beside the margins.</summary>
     public Length Gutter { get; init; }
 
@@ -30,7 +33,21 @@ internal sealed record PageGeometry(Length Width, Length Height, Length Top, Len
         if (layout.Width is { } width && layout.Height is { } height) page = page.On(page.IsLandscape ? height : width, page.IsLandscape ? width : height);
         if (layout.IsLandscape is { } lies && lies != page.IsLandscape) page = page.Turned;
         if (layout.Left is not null || layout.Right is not null) page = page with { Measure = null };
-        return page with { Top = layout.Top?.Of(page.Height) ?? page.Top, Bottom = layout.Bottom?.Of(page.Height) ?? page.Bottom, Left = layout.Left?.Of(page.Width) ?? page.Left, Right = layout.Right?.Of(page.Width) ?? page.Right };
+        return (page with { Top = layout.Top?.Of(page.Height) ?? page.Top, Bottom = layout.Bottom?.Of(page.Height) ?? page.Bottom, Left = layout.Left?.Of(page.Width) ?? page.Left, Right = layout.Right?.Of(page.Width) ?? page.Right }).WithRoom();
+    }
+
+    /// <summary>Whether its margins are narrower than they were given, since they left no room for text.</summary>
+    public bool IsNarrowed { get; init; }
+
+    /// <summary>The page with margins that leave room for some words.</summary>
+    private PageGeometry WithRoom()
+    {
+        var page = this;
+        if (TextWidth < LeastText) page = page with { Left = Left * Share(Width - Gutter, Left + Right), Right = Right * Share(Width - Gutter, Left + Right), IsNarrowed = true };
+        if (TextHeight < LeastText) page = page with { Top = Top * Share(Height, Top + Bottom), Bottom = Bottom * Share(Height, Top + Bottom), IsNarrowed = true };
+        return page;
+
+        static double Share(Length paper, Length margins) => Math.Clamp((paper.Points - LeastText.Points) / Math.Max(1, margins.Points), 0, 1);
     }
 
     /// <summary>An A4 page whose text is as wide as is good to read; what is left goes to the margins, more of it to the outer one.</summary>
