@@ -16,6 +16,16 @@ public static class ReportOutput
         /// <exception cref="ReportException">The report has errors, it would be written over a file that it is made from, or the file cannot be written; an old file stays as it was.</exception>
         public IReadOnlyList<Diagnostic> Save(string path, bool force = false) => ReportFile.Save(content, path, force: force);
 
+        /// <summary>Lays the report out and writes nothing.</summary>
+        /// <returns>How it fills its pages.</returns>
+        /// <exception cref="ReportException">The report has errors.</exception>
+        public ReportPages LayOut()
+        {
+            var (pages, document, _) = ReportFile.LayOut(content, []);
+            var shares = pages.Fill.Select(f => 1 - f.Share).ToArray();
+            return new ReportPages(pages.Count, shares.Length == 0 ? 0 : shares.Average(), [.. document.Remedies.Select(r => r.ToString())]);
+        }
+
         /// <summary>Writes the document into a stream, from where that stands.</summary>
         /// <param name="stream">A stream that can be written; it stays open, and need not seek.</param>
         /// <returns>What deserves attention.</returns>

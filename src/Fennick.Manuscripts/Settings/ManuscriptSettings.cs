@@ -22,8 +22,8 @@ internal sealed record ManuscriptSettings
     private static readonly ImmutableArray<string> HouseKeys = ["house", "house.accent", "house.logo", "house.cover", "house.font", "house.contents"];
 
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "captions.numbering", "series", "cover", "strict", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest",
-            "figures.width", "figures.height", "figures.caption", "figures.align", "figures.native", "figures.dpi", "figures.palette", "figures.labels"];
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "captions.numbering", "series", "cover", "strict", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest", "tables.unbroken", "tables.drift",
+            "figures.width", "figures.height", "figures.caption", "figures.align", "figures.native", "figures.dpi", "figures.palette", "figures.labels", "figures.drift", "figures.shrink"];
 
     public SettingsEntry? Title { get; init; }
 
@@ -234,6 +234,14 @@ internal sealed record ManuscriptSettings
             case "tables.symbols": return this with { Report = Report with { TableSymbols = ReadSymbols(entry, place) } };
             case "tables.turning": return this with { Report = Report with { TablesMayTurn = ReadYesNo(entry, place) } };
             case "tables.smallest": return this with { Report = Report with { SmallestTableText = ReadLength(entry, place).Of(Length.FromPoints(Design.Style(StyleRole.TableText).Points)).Points } };
+            case "tables.unbroken":
+                return int.TryParse(entry.Text.EndsWith(" rows", StringComparison.Ordinal) ? entry.Text[..^5] : entry.Text, NumberStyles.None, CultureInfo.InvariantCulture, out var rows)
+                    ? this with { Report = Report with { UnbrokenTableRows = rows } } : throw Wrong($"`{entry.Text}` is not a number of rows", "write up to how many rows a table stands on one page, such as `12`; `0` lets every table break");
+            case "tables.drift": return this with { Report = Report with { TablesMayDrift = ReadYesNo(entry, place) } };
+            case "figures.drift": return this with { Report = Report with { FiguresMayDrift = ReadYesNo(entry, place) } };
+            case "figures.shrink":
+                return Measure.TryParse(entry.Text.Trim() is "no" ? "0 %" : entry.Text, out var share) && entry.Text.Trim() is "no" or [.., '%'] && share.Of(Length.FromPoints(1000)).Points is >= 0 and <= 500 and var thousandths
+                    ? this with { Report = Report with { FigureShrink = thousandths / 1000 } } : throw Wrong($"`{entry.Text}` does not say by how much a figure may become smaller", "write a share such as `12 %`, up to `50 %`, or `no`");
             case "figures.caption": return this with { Report = Report with { FigureCaption = ReadCaptionPlace(entry, place) } };
             case "figures.width": return this with { Report = Report with { FigureWidth = ReadLength(entry, place) } };
             case "figures.align": return this with { Report = Report with { FigureAlignment = ReadAlignment(entry, place) } };

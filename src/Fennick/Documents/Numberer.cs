@@ -357,6 +357,7 @@ internal static class Numberer
         {
             if (byLabel.TryGetValue(reference.Label, out var target))
             {
+                target.IsReferred = true;
                 if (reference.Panel is { } panel)
                 {
                     if (panel - 'a' >= target.Panels) diagnostics.Add(Diagnostic.Error(reference.Place, target.Panels == 0 ? $"`{reference.Label}` has no panels with letters" : $"`{reference.Label}` has no panel ({panel}), only (a) to ({(char)('a' + target.Panels - 1)})", target.Panels == 0 ? "write `letters: yes` into the head of its step" : null));

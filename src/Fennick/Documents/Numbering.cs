@@ -36,6 +36,9 @@ internal sealed record Numbered(BlockId Block, NumberedKind Kind, int? Number, R
     /// <summary>Its place among them, from 1.</summary>
     public int Letter { get; init; }
 
+    /// <summary>Whether the text refers to it.</summary>
+    public bool IsReferred { get; set; }
+
     /// <summary>The block by which its page is known.</summary>
     public BlockId Begins { get; set; } = Block;
 

@@ -25,6 +25,18 @@ public sealed record ReportSettings
     /// <summary>Series of captioned things beside tables and figures.</summary>
     public ImmutableArray<CaptionSeries> Series { get; init; } = [];
 
+    /// <summary>Up to how many rows a table stands on one page; longer ones may break over pages, with their heads on each.</summary>
+    public int UnbrokenTableRows { get; init; } = 12;
+
+    /// <summary>Whether a table with a caption that has no room on a page goes behind the text after it, up to the next heading, so that the page is filled; it stays where it is if no text refers to it.</summary>
+    public bool TablesMayDrift { get; init; } = true;
+
+    /// <summary>The same for figures.</summary>
+    public bool FiguresMayDrift { get; init; } = true;
+
+    /// <summary>By what share of its height a figure may become smaller if it then has room on the page; 0 for not at all.</summary>
+    public double FigureShrink { get; init; } = 0.12;
+
     /// <summary>Whether a table that does not fit otherwise turns its page to landscape.</summary>
     public bool TablesMayTurn { get; init; } = true;
 

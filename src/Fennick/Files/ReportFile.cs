@@ -2,6 +2,7 @@ using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Flow;
+using Fennick.Houses;
 using Fennick.Layout;
 using Fennick.Running;
 using Fennick.Wordprocessing;
@@ -89,6 +90,13 @@ internal static class ReportFile
     /// <summary>Numbers, lowers, fits, paginates and writes the report into a package.</summary>
     internal static PackageBuilder Make(ReportContent report, List<Diagnostic> diagnostics)
     {
+        var (pages, document, house) = LayOut(report, diagnostics);
+        return PackageWriter.Write(document, pages, house, diagnostics);
+    }
+
+    /// <summary>All of that but the writing.</summary>
+    internal static (PageMap Pages, FittedDocument Document, DressedHouse House) LayOut(ReportContent report, List<Diagnostic> diagnostics)
+    {
         var house = report.House.Dress(report.Language);
         diagnostics.AddRange(house.Diagnostics);
         if (!report.Language.HasOwnWords)
@@ -107,7 +115,8 @@ internal static class ReportFile
         var fitted = Fitting.Fit(Lowering.Lower(report, numbering, house), house);
         diagnostics.AddRange(fitted.Diagnostics);
         if (fitted.Flow.LeftOut > 0) diagnostics.Add(Diagnostic.Warning(house.Place, $"the report has {fitted.Flow.LeftOut} blocks that the house has no slot for; they are left out", "add a slot `body` to the house, or label what is to be placed"));
-        return PackageWriter.Write(fitted, Pagination.Paginate(fitted, house), house, diagnostics);
+        var (pages, filled) = Pagination.Paginate(fitted, house);
+        return (pages, filled, house);
     }
 
     private static IEnumerable<PageLayout> LayoutsOf(IEnumerable<Block> blocks) => blocks.OfType<Pages>().SelectMany(p => LayoutsOf(p.Blocks).Prepend(p.Layout));

@@ -11,6 +11,22 @@ internal abstract record GalleyBlock
 {
     /// <summary>The block of the report that begins here, if one does.</summary>
     public BlockId? Begins { get; init; }
+
+    /// <summary>The captioned table or figure that it is a part of.</summary>
+    public GalleyFloat? Float { get; init; }
+}
+
+/// <summary>A captioned table or figure, whose caption, content and note stay together.</summary>
+/// <param name="name">What it is, for messages: "Figure 3".</param>
+/// <param name="mayDrift">Whether it may go behind the text after it.</param>
+/// <param name="shrink">By what share of its height it may become smaller.</param>
+internal sealed class GalleyFloat(string name, bool mayDrift, double shrink)
+{
+    public string Name { get; } = name;
+
+    public bool MayDrift { get; } = mayDrift;
+
+    public double Shrink { get; } = shrink;
 }
 
 /// <summary>A place in a list.</summary>

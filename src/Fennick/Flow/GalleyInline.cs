@@ -173,6 +173,9 @@ internal sealed record GalleySmallChart(SmallDrawing Drawing, string Name, strin
 /// <summary>A chart with every part of it in its place.</summary>
 internal sealed record GalleyChart(ChartDrawing Drawing, string Name, string Description) : GalleyInline
 {
+    /// <summary>The same chart at another height.</summary>
+    public Func<Length, GalleyChart>? Resized { get; init; }
+
     public Length Width { get; } = Length.FromPoints(Drawing.Width);
 
     public Length Height { get; } = Length.FromPoints(Drawing.Height);

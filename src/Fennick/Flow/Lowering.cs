@@ -803,6 +803,7 @@ internal static class Lowering
             var note = TableNote(block);
             var table = lowered with { Indents = indents, Continued = numbered is null ? Spacer() : Continued(numbered) };
             Separate();
+            var first = blocks.Count;
             var caption = numbered is null ? null : Caption(StyleRole.Caption, numbered, block.Caption, block.Number);
             var captionBelow = caption is not null && report.Settings.TableCaption == CaptionPlace.Below;
             if (caption is not null && !captionBelow) blocks.Add(caption);
@@ -811,7 +812,20 @@ internal static class Lowering
             if (captionBelow) blocks.Add(caption! with { Style = StyleRole.FigureCaption, KeepWithNext = note is not null });
             if (note is not null) blocks.Add(note);
             else if (!captionBelow) blocks.Add(Spacer());
+            Join(first, numbered, report.Settings.TablesMayDrift, shrink: 0);
         }
+
+        /// <summary>What stands under one caption is one thing on the page.</summary>
+        private void Join(int first, Numbered? numbered, bool mayDrift, double shrink)
+        {
+            if (numbered is null) return;
+            // Notes are numbered in the order of their marks.
+            var hasNotes = blocks.Skip(first).OfType<GalleyParagraph>().Any(p => p.Inlines.Any(HasNote));
+            var floating = new GalleyFloat($"{WordOf(numbered)} {Shown(numbered)}", mayDrift && numbered.IsReferred && !numbered.Title.IsEmpty && !hasNotes, shrink);
+            for (var i = first; i < blocks.Count; i++) blocks[i] = blocks[i] with { Float = floating };
+        }
+
+        private static bool HasNote(GalleyInline inline) => inline is GalleyNoteMark || (inline is GalleyContainer container && container.Content.Any(HasNote));
 
         private static GalleyRows KeepLastRow(GalleyRows rows) => new(rows.Count, i => i == rows.Count - 1 ? TableLowering.Keep(rows[i]) : rows[i]);
 
@@ -872,6 +886,7 @@ internal static class Lowering
                 else blocks.Add(caption with { KeepWithNext = hasNote });
             }
             if (hasNote) blocks.Add(new GalleyParagraph(StyleRole.Note, note.ToImmutable()));
+            Join(first, numbered, report.Settings.FiguresMayDrift, report.Settings.FigureShrink);
         }
 
         /// <summary>Charts beside each other, as cells of a table without rules.</summary>
@@ -901,7 +916,8 @@ internal static class Lowering
         private GalleyInline Place(Chart chart, FigureBlock block, string name)
         {
             var width = Narrow((block.Width ?? report.Settings.FigureWidth)?.Of(textWidth) ?? textWidth);
-            var drawn = Draw(chart, width, block.Height?.Of(width), block.Place, name, block.AlternativeText);
+            GalleyChart Drawn(Length? height) => Draw(chart, width, height, block.Place, name, block.AlternativeText);
+            var drawn = Drawn(block.Height?.Of(width)) with { Resized = height => Drawn(height) };
             return (block.IsNative ?? report.Settings.HasNativeCharts) && !ChartCheck.NeedsPicture(chart) ? drawn : drawn.AsPicture(report.PictureTools, block.DotsPerInch ?? report.Settings.FigureDotsPerInch, block.Place);
         }
 

@@ -11,8 +11,6 @@ namespace Fennick.Flow;
 /// <summary>Lowers tables: every row becomes cells that fill all columns.</summary>
 internal sealed class TableLowering
 {
-    private const int ShortTableRows = 24;
-
     // A cell with more characters would make a row that fills half a page and more.
     private const int LongCell = 1500;
 
@@ -28,9 +26,12 @@ internal sealed class TableLowering
     private readonly Colour accent;
     private readonly Colour text;
 
-    private TableLowering(Table table, TableHeadLook? head, HouseDesign house, Func<RichText, ImmutableArray<GalleyInline>> inlines)
+    private readonly int unbrokenRows;
+
+    private TableLowering(Table table, int unbrokenRows, TableHeadLook? head, HouseDesign house, Func<RichText, ImmutableArray<GalleyInline>> inlines)
     {
         this.table = table;
+        this.unbrokenRows = unbrokenRows;
         this.head = head;
         accent = Colour.Parse(house.Colours[ThemeColour.Accent1])!.Value;
         text = Colour.Parse(house.Colours[ThemeColour.Text])!.Value;
@@ -52,7 +53,7 @@ internal sealed class TableLowering
         var ruling = house.FindRuling((block.Ruling ?? settings.TableRuling).Name, block.Place);
         try
         {
-            lowering = new TableLowering(table, house.Rulings.First(r => r.Ruling == ruling).Head, house, inlines);
+            lowering = new TableLowering(table, settings.UnbrokenTableRows, house.Rulings.First(r => r.Ruling == ruling).Head, house, inlines);
         }
         catch (ReportException problem) when (block.Place is { } place)
         {
@@ -88,7 +89,7 @@ internal sealed class TableLowering
         var fromEnd = table.Rows.Count - 1 - place;
         // A row and the one that it keeps with are one thing, such as an estimate over its error: no rule parts them, and some space sets them off from the next.
         var (goesOn, belongs) = (!isHeader && fromEnd > 0 && row.KeepsWithNext, !isHeader && place > 0 && table.Rows[place - 1].KeepsWithNext);
-        var keeps = !isHeader && fromEnd > 0 && (table.Rows.Count <= ShortTableRows || place < 2 || fromEnd <= 2 || row.KeepsWithNext || row.Kind == RowKind.Heading);
+        var keeps = !isHeader && fromEnd > 0 && (table.Rows.Count <= unbrokenRows || place < 2 || fromEnd <= 2 || row.KeepsWithNext || row.Kind == RowKind.Heading);
         var cells = ImmutableArray.CreateBuilder<GalleyCell>(row.Cells.Length);
         var length = 0;
         if (grid.HasRowSpans)

@@ -34,6 +34,9 @@ internal sealed record TableGeometry(ImmutableArray<int> Columns, ImmutableArray
 /// <param name="Diagnostics">What could not be fitted.</param>
 internal sealed record FittedDocument(Galley Flow, ImmutableArray<TableGeometry> Tables, ImmutableArray<Diagnostic> Diagnostics)
 {
+    /// <summary>What was done so that pages are filled.</summary>
+    public ImmutableArray<LayoutRemedy> Remedies { get; init; } = [];
+
     /// <summary>Which table is the first of each slot.</summary>
     public ImmutableArray<int> SlotTables { get; init; } = [];
 }

@@ -101,7 +101,7 @@ internal static class Fitting
         {
             foreach (var (part, geometry, isFirst) in fitter.Fit(available))
             {
-                if (!isFirst) to.Add(table.Continued);
+                if (!isFirst) to.Add(table.Continued with { Float = table.Float });
                 to.Add(part);
                 tables.Add(geometry);
             }

@@ -22,6 +22,20 @@ internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFir
     /// <summary>How much room for text a page has.</summary>
     public int Room { get; set; }
 
+    /// <summary>What share of each page is filled that ended because what came next had no room.</summary>
+    public List<(int Page, double Share)> Filled { get; } = [];
+
+    /// <summary>How much room is missing for slices that stay together; 0 or less if they fit, or if nothing stands on the page.</summary>
+    public int Lacking(IReadOnlyList<Slice> chain)
+    {
+        if (!hasContent || chain.Count == 0) return 0;
+        var count = notes.Count;
+        foreach (var slice in chain) notes.AddRange(slice.Notes);
+        var lacking = used + chain.Sum(s => s.Before + s.Height) - chain[^1].Overhang + NotesHeight() - Room;
+        notes.RemoveRange(count, notes.Count - count);
+        return lacking;
+    }
+
     /// <summary>Begins a page, unless nothing stands on this one.</summary>
     public void BreakPage(bool evenIfEmpty = false)
     {
@@ -112,6 +126,7 @@ internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFir
 
     private void NextPage(bool byItself)
     {
+        if (byItself) Filled.Add((Page, Math.Clamp((used + NotesHeight()) / (double)Room, 0, 1)));
         continued = byItself && notes.Count > 0 ? noteHeights[notes[^1] - 1].Beyond(used + NotesHeight() - Room) : 0;
         notes.Clear();
         Page++;

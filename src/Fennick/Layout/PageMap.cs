@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Fennick.Documents;
 using Fennick.Flow;
 using Fennick.Formatting;
@@ -20,6 +21,9 @@ internal readonly record struct PageLabel(int Sheet, int Number, PageNumberForma
 /// <param name="Count">How many pages there are.</param>
 internal sealed record PageMap(IReadOnlyDictionary<BlockId, PageLabel> Pages, IReadOnlyDictionary<Inline, PageLabel> Inlines, int Count)
 {
+    /// <summary>What share of each page is filled that ended because what came next had no room.</summary>
+    public ImmutableArray<(int Page, double Share)> Fill { get; init; } = [];
+
     /// <summary>The page that a reference names.</summary>
     public string PageOf(GalleyPageNumber reference) => Pages.TryGetValue(reference.Block, out var page) ? page.ToString() : "1";
 

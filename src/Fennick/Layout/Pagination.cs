@@ -6,7 +6,7 @@ using Fennick.Styles;
 
 namespace Fennick.Layout;
 
-/// <summary>Finds on which page each block begins: breaks text into lines, cuts tables into rows, and fills pages with them.</summary>
+/// <summary>Finds on which page each block begins: breaks text into lines, cuts tables into rows, and fills pages with them. Where a captioned table or figure would leave a page half empty, it makes that smaller or lets text go ahead of it.</summary>
 internal sealed class Pagination
 {
     private const double TwipsPerEighth = 2.5;
@@ -35,6 +35,11 @@ internal sealed class Pagination
     private string chapter = "";
     private int tableIndex;
 
+    // The space behind the last block, and that block.
+    private int gap;
+    private GalleyParagraph? before;
+    private readonly ImmutableArray<LayoutRemedy>.Builder remedies = ImmutableArray.CreateBuilder<LayoutRemedy>();
+
     private Pagination(FittedDocument document, IStyleBook house, LayoutRules rules)
     {
         (this.document, this.house, this.rules) = (document, house, rules);
@@ -52,21 +57,26 @@ internal sealed class Pagination
         foreach (var mark in slice.Marks) inlines[mark] = label;
     }
 
-    /// <summary>The pages of a document.</summary>
+    /// <summary>The pages of a document, and the document as it fills them.</summary>
     /// <param name="document">The document.</param>
     /// <param name="house">The house it is set in.</param>
     /// <param name="rules">Those of the word processor that opens it; of Debian's if null.</param>
-    public static PageMap Paginate(FittedDocument document, IStyleBook house, LayoutRules? rules = null)
+    public static (PageMap Pages, FittedDocument Document) Paginate(FittedDocument document, IStyleBook house, LayoutRules? rules = null)
     {
         var pagination = new Pagination(document, house, rules ?? LayoutRules.Debian);
         var sections = document.Flow.Sections;
-        for (var i = 0; i < sections.Length; i++) pagination.Add(sections[i], isFirst: i == 0, isLast: i == sections.Length - 1);
+        var filled = sections;
+        for (var i = 0; i < sections.Length; i++)
+            if (pagination.Add(sections[i], isFirst: i == 0, isLast: i == sections.Length - 1) is { } blocks) filled = filled.SetItem(i, sections[i] with { Blocks = blocks });
         var lead = house.Lead;
-        return new PageMap(pagination.pages, pagination.inlines, Math.Max(1, pagination.filler.Page - lead.FirstPage + 1) + lead.PagesBeside);
+        var pages = new PageMap(pagination.pages, pagination.inlines, Math.Max(1, pagination.filler.Page - lead.FirstPage + 1) + lead.PagesBeside) { Fill = [.. pagination.filler.Filled] };
+        return (pages, document with { Flow = document.Flow with { Sections = filled }, Remedies = pagination.remedies.ToImmutable() });
     }
 
-    private void Add(GalleySection section, bool isFirst, bool isLast)
+    /// <summary>Adds a section; the result is its blocks if something has become of them.</summary>
+    private ImmutableArray<GalleyBlock>? Add(GalleySection section, bool isFirst, bool isLast)
     {
+        var remediesBefore = remedies.Count;
         // An empty paragraph that does nothing but end a section takes no room, unless a table needs one behind it.
         var blocks = !isLast && rules.DropsSectionEnds && section.Blocks is [.., GalleyParagraph, GalleyParagraph { Style: StyleRole.Spacer, Inlines.IsEmpty: true }] ? section.Blocks[..^1] : section.Blocks;
         if (!isFirst && !section.IsContinuous) filler.BreakPage(evenIfEmpty: true);
@@ -75,10 +85,112 @@ internal sealed class Pagination
         if (section.Numbers is { } numbers) (format, shift) = (numbers.Format, numbers.Start is { } start ? start - filler.Page : shift);
         else format = PageNumberFormat.Decimal;
         chapter = section is { Chapter: { } own, Numbers.ByChapter: { } sign } ? own + Counting.Sign(sign) : "";
+        (gap, before) = (0, null);
+        ImmutableArray<GalleyBlock>? filled = null;
         if (section.Columns.Length > 1) filler.AddInColumns([.. Cut(blocks, section.Columns[0])], section.Columns.Length);
-        else filler.Add(Cut(blocks, section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0]));
+        else
+        {
+            var order = Fill(blocks, section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0]);
+            if (remedies.Count > remediesBefore) filled = [.. order, .. section.Blocks.Skip(blocks.Length)];
+        }
         filler.Settle();
+        return filled;
     }
+
+    /// <summary>Fills pages with blocks; the result is their order, which may be another.</summary>
+    private List<GalleyBlock> Fill(ImmutableArray<GalleyBlock> blocks, Length width)
+    {
+        var order = new List<GalleyBlock>(blocks.Length);
+        for (var i = 0; i < blocks.Length;)
+        {
+            var end = i + 1;
+            if (blocks[i].Float is not { } floating)
+            {
+                Place(blocks[i++]);
+                continue;
+            }
+            while (end < blocks.Length && blocks[end].Float == floating) end++;
+            var group = blocks[i..end];
+            var lacking = Lacking(group);
+            if (lacking > 0 && Smaller(group, lacking) is { } smaller) group = smaller;
+            else if (lacking > 0 && floating.MayDrift && end < blocks.Length && MayGoAhead(blocks[end]) && Begins(blocks[end]))
+            {
+                var (page, first) = (filler.Page, end);
+                while (end < blocks.Length && MayGoAhead(blocks[end]) && filler.Page == page) Place(blocks[end++]);
+                remedies.Add(new LayoutRemedy(floating.Name, page, 0, end - first));
+            }
+            foreach (var block in group) Place(block);
+            i = end;
+        }
+        return order;
+
+        void Place(GalleyBlock block)
+        {
+            order.Add(block);
+            filler.Add(Cut(block, width));
+        }
+
+        // What a table's rows are measured with is counted, and what stands before them is known, only when they are placed.
+        T Looking<T>(Func<T> look)
+        {
+            var (table, space, paragraph) = (tableIndex, gap, before);
+            var seen = look();
+            (tableIndex, gap, before) = (table, space, paragraph);
+            return seen;
+        }
+
+        int Lacking(ImmutableArray<GalleyBlock> group) => Looking(() =>
+        {
+            var slices = group.SelectMany(b => Cut(b, width)).ToArray();
+            marks.Clear();
+            // What may break over pages needs no help.
+            var last = slices.Length - (group[^1] is GalleyParagraph { Style: StyleRole.Spacer } ? 2 : 1);
+            return slices.Take(last).Any(s => !s.Keeps) ? 0 : filler.Lacking(slices[..(last + 1)]);
+        });
+
+        // Its first lines have room on the page.
+        bool Begins(GalleyBlock block) => Looking(() =>
+        {
+            var lines = new List<Slice>();
+            foreach (var slice in Cut(block, width))
+            {
+                lines.Add(slice);
+                if (!slice.Keeps) break;
+            }
+            return filler.Lacking(lines) <= 0;
+        });
+
+        ImmutableArray<GalleyBlock>? Smaller(ImmutableArray<GalleyBlock> group, int lacking)
+        {
+            for (var i = 0; i < group.Length; i++)
+            {
+                if (group[i] is not GalleyParagraph { Style: StyleRole.Figure, Inlines: [var drawing] } figure) continue;
+                var height = drawing switch { GalleyPicture picture => picture.Height, GalleyChart chart => chart.Height, _ => Length.Zero };
+                var share = (double)lacking / Math.Max(1, height.Twips);
+                if (share > floating(group).Shrink) return null;
+                var smaller = Length.FromTwips(height.Twips - lacking - 1);
+                GalleyInline? resized = drawing switch
+                {
+                    GalleyPicture picture => picture with { Width = picture.Width * (smaller.Points / height.Points), Height = smaller },
+                    GalleyChart { Resized: { } resize } => resize(smaller) with { Resized = resize },
+                    _ => null,
+                };
+                if (resized is null) return null;
+                remedies.Add(new LayoutRemedy(floating(group).Name, filler.Page, share, 0));
+                return group.SetItem(i, figure with { Inlines = [resized] });
+            }
+            return null;
+
+            static GalleyFloat floating(ImmutableArray<GalleyBlock> group) => group[0].Float!;
+        }
+    }
+
+    /// <summary>Whether text may go ahead of a table or figure.</summary>
+    private static bool MayGoAhead(GalleyBlock block) => block.Float is null && block is GalleyParagraph
+    {
+        BreaksPage: false, BreaksColumn: false, OpensContents: false, ClosesContents: false,
+        Style: StyleRole.Body or StyleRole.ListBullet or StyleRole.ListNumber or StyleRole.ListContinue or StyleRole.Quotation or StyleRole.Definition or StyleRole.Term,
+    };
 
     /// <summary>The height of blocks that stand one below the other.</summary>
     private int HeightOf(ImmutableArray<GalleyBlock> blocks, Length width)
@@ -106,43 +218,49 @@ internal sealed class Pagination
         return new NoteHeight(height, tail, first == slices.Length - 1 ? height - tail : slices.Take(first + 1).Sum(s => s.Before + s.Height), slices[0].Height);
     }
 
-    /// <summary>Cuts blocks into slices.</summary>
-    private IEnumerable<Slice> Cut(ImmutableArray<GalleyBlock> blocks, Length width)
+    /// <summary>Cuts blocks into slices, as if nothing stood before them.</summary>
+    private List<Slice> Cut(ImmutableArray<GalleyBlock> blocks, Length width)
     {
-        var gap = 0;
-        GalleyParagraph? before = null;
-        foreach (var block in blocks)
+        var outer = (gap, before);
+        (gap, before) = (0, null);
+        var slices = new List<Slice>();
+        foreach (var block in blocks) slices.AddRange(Cut(block, width));
+        (gap, before) = outer;
+        return slices;
+    }
+
+    /// <summary>Cuts a block into slices.</summary>
+    private IEnumerable<Slice> Cut(GalleyBlock block, Length width)
+    {
+        switch (block)
         {
-            switch (block)
-            {
-                case GalleyTable table:
-                    foreach (var slice in Cut(table, document.Tables[tableIndex++], gap)) yield return slice;
-                    gap = 0;
-                    break;
-                case GalleyBox box:
-                    foreach (var slice in Cut(box, gap)) yield return slice;
-                    gap = 0;
-                    break;
-                case GalleyEquation equation:
-                    var look = house.Style(StyleRole.Equation);
-                    var height = FormulaHeight.Of(equation.Formula.Root);
-                    // A numbered one stands in a table, whose cells hold the space around it.
-                    var isTable = !equation.Number.IsEmpty;
-                    yield return isTable
-                        ? new Slice(gap, look.Before.Twips + height + look.After.Twips) { Begins = block.Begins, BreaksPage = equation.BreaksPage }
-                        : new Slice(Math.Max(gap, look.Before.Twips), height) { Begins = block.Begins, BreaksPage = equation.BreaksPage };
-                    gap = isTable ? 0 : look.After.Twips;
-                    break;
-                // What stands in the margin takes no room from the text.
-                case GalleyParagraph paragraph when !house.Style(paragraph.Style).InMargin:
-                    var style = house.Style(paragraph.Style);
-                    var isClose = style.Contextual && before?.Style == paragraph.Style;
-                    foreach (var slice in Cut(paragraph, width, isClose ? 0 : Math.Max(gap, style.Before.Twips))) yield return slice;
-                    gap = style.After.Twips;
-                    break;
-            }
-            before = block as GalleyParagraph;
+            case GalleyTable table:
+                foreach (var slice in Cut(table, document.Tables[tableIndex++], gap)) yield return slice;
+                gap = 0;
+                break;
+            case GalleyBox box:
+                foreach (var slice in Cut(box, gap)) yield return slice;
+                gap = 0;
+                break;
+            case GalleyEquation equation:
+                var look = house.Style(StyleRole.Equation);
+                var height = FormulaHeight.Of(equation.Formula.Root);
+                // A numbered one stands in a table, whose cells hold the space around it.
+                var isTable = !equation.Number.IsEmpty;
+                yield return isTable
+                    ? new Slice(gap, look.Before.Twips + height + look.After.Twips) { Begins = block.Begins, BreaksPage = equation.BreaksPage }
+                    : new Slice(Math.Max(gap, look.Before.Twips), height) { Begins = block.Begins, BreaksPage = equation.BreaksPage };
+                gap = isTable ? 0 : look.After.Twips;
+                break;
+            // What stands in the margin takes no room from the text.
+            case GalleyParagraph paragraph when !house.Style(paragraph.Style).InMargin:
+                var style = house.Style(paragraph.Style);
+                var isClose = style.Contextual && before?.Style == paragraph.Style;
+                foreach (var slice in Cut(paragraph, width, isClose ? 0 : Math.Max(gap, style.Before.Twips))) yield return slice;
+                gap = style.After.Twips;
+                break;
         }
+        before = block as GalleyParagraph;
     }
 
     private IEnumerable<Slice> Cut(GalleyParagraph paragraph, Length width, int space)
