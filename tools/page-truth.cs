@@ -9,7 +9,7 @@ using Fennick.Testing;
 
 var (seed, count) = (int.Parse(args[0], CultureInfo.InvariantCulture), int.Parse(args[1], CultureInfo.InvariantCulture));
 using var folder = new TestFolder();
-TruthDocuments.Write(folder.Path, seed, count, args[2..]);
+var pages = TruthDocuments.Write(folder.Path, seed, count, args[2..]);
 var checks = Directory.GetFiles(folder.Path, "*.docx").Order().Select(d => (Document: d, Said: PagesSaid(d), Found: PageTruth.Check(d))).ToArray();
 var all = checks.SelectMany(c => c.Found.Pages).ToArray();
 Console.WriteLine("| | entries | on the true page | one off | more |\n|---|---:|---:|---:|---:|");
@@ -17,6 +17,7 @@ foreach (var house in all.GroupBy(p => p.Document.Split('-')[0])) Row(house.Key,
 foreach (var depth in all.GroupBy(p => p.Real <= 5 ? "pages 1–5" : p.Real <= 15 ? "pages 6–15" : p.Real <= 40 ? "pages 16–40" : "pages beyond 40").OrderBy(g => g.Min(p => p.Real))) Row(depth.Key, depth);
 Row("all", all);
 Console.WriteLine($"\n{checks.Count(c => c.Said == c.Found.Count)} of {checks.Length} page counts are true.");
+Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"Of a page that ends because what comes next has no room, {100 * pages.Where(p => p.Count > 1).Average(p => p.EmptyShare):0.0} % stay empty on average."));
 
 static void Row(string name, IEnumerable<PrintedPage> some)
 {

@@ -23,15 +23,16 @@ public static class TruthDocuments
     /// <param name="seed">What chance begins with.</param>
     /// <param name="count">How many.</param>
     /// <param name="kinds">The kinds of blocks beside text; all if empty.</param>
-    public static void Write(string folder, int seed, int count, params string[] kinds)
+    /// <returns>How each fills its pages.</returns>
+    public static IReadOnlyList<ReportPages> Write(string folder, int seed, int count, params string[] kinds)
     {
         House[] houses = [House.Tansy, House.Flint, House.Heron, House.Read(Repository.PathOf("examples", "survey", "house", "larkmere.docx"))];
         Directory.CreateDirectory(folder);
-        for (var i = 0; i < count; i++) Write(folder, seed, i, kinds is [] ? [.. Kinds] : kinds, houses);
+        return [.. Enumerable.Range(0, count).Select(i => Write(folder, seed, i, kinds is [] ? [.. Kinds] : kinds, houses))];
     }
 
     /// <summary>Writes a document.</summary>
-    private static void Write(string folder, int seed, int index, string[] kinds, House[] houses)
+    private static ReportPages Write(string folder, int seed, int index, string[] kinds, House[] houses)
     {
         var random = new Random((seed * 1000) + index);
         var place = index % houses.Length;
@@ -51,6 +52,7 @@ public static class TruthDocuments
             Add(report, kind);
         }
         report.Save(Path.Combine(folder, $"{HouseNames[place]}-{index:000}.docx"), force: true);
+        return report.Build().LayOut();
 
         void Add(Report to, string kind)
         {
