@@ -123,11 +123,18 @@ internal sealed class StyleSheet
             IndentRight = Indent(style, "right") ?? Indent(style, "end") ?? Length.Zero,
             Hanging = hanging ?? Length.Zero,
             FirstLine = Indent(style, "firstLine") ?? Length.Zero,
+            RuleAbove = RuleOf(style, "top"),
+            RuleBelow = RuleOf(style, "bottom"),
             TabStops = [.. Property(style, "pPr", "tabs")?.Elements(W + "tab").Where(t => (string?)t.Attribute(W + "val") != "clear").Select(t => Twips(t, "pos")).OfType<Length>() ?? []],
             HasLeader = Property(style, "pPr", "tabs")?.Elements(W + "tab").Any(t => (string?)t.Attribute(W + "leader") == "dot") == true,
             RightTabAtTextWidth = Property(style, "pPr", "tabs")?.Elements(W + "tab").Any(t => (string?)t.Attribute(W + "val") is "right" or "end") == true,
         };
     }
+
+    /// <summary>The rule at an edge of a style's paragraphs, which takes room; what colour it has does not matter.</summary>
+    private ParagraphRule? RuleOf(XElement style, string edge) =>
+        Property(style, "pPr", "pBdr")?.Element(W + edge) is { } border && (string?)border.Attribute(W + "val") is not (null or "nil" or "none")
+            ? new ParagraphRule((int)(Number(border, "sz") ?? 4), (int)(Number(border, "space") ?? 0), ThemeColour.Text) : null;
 
     /// <summary>The level of the list that a style belongs to.</summary>
     public XElement? LevelOf(XElement style)
