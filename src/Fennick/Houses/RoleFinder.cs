@@ -265,6 +265,7 @@ internal sealed class RoleFinder
             FoundId = StyleSheet.IdOf(style),
             FoundName = StyleSheet.NameOf(style),
             Outer = outer,
+            FoundBottom = Rule(borders?.Element(w + "bottom")),
             Sides = Rule(borders?.Element(w + "left")),
             Inner = columns,
             Rows = Rule(borders?.Element(w + "insideH")),

@@ -21,6 +21,9 @@ internal sealed class Pagination
     // The fewest lines of a paragraph that stand alone at the foot or at the top of a page.
     private const int FewestLines = 2;
 
+    // What is left free, in twips, where a figure was made smaller.
+    private const int SlackOfShrunk = 60;
+
     private readonly FittedDocument document;
     private readonly IStyleBook house;
     private readonly LayoutRules rules;
@@ -166,9 +169,10 @@ internal sealed class Pagination
             {
                 if (group[i] is not GalleyParagraph { Style: StyleRole.Figure, Inlines: [var drawing] } figure) continue;
                 var height = drawing switch { GalleyPicture picture => picture.Height, GalleyChart chart => chart.Height, _ => Length.Zero };
-                var share = (double)lacking / Math.Max(1, height.Twips);
+                // A little more than is needed, so that it has room in every reader.
+                var share = (double)(lacking + SlackOfShrunk) / Math.Max(1, height.Twips);
                 if (share > floating(group).Shrink) return null;
-                var smaller = Length.FromTwips(height.Twips - lacking - 1);
+                var smaller = Length.FromTwips(height.Twips - lacking - SlackOfShrunk);
                 GalleyInline? resized = drawing switch
                 {
                     GalleyPicture picture => picture with { Width = picture.Width * (smaller.Points / height.Points), Height = smaller },
@@ -313,8 +317,8 @@ internal sealed class Pagination
         for (var i = 0; i < table.Rows.Count; i++)
         {
             var row = table.Rows[i];
-            var rule = i == 0 ? RuleHeight(design.Outer) : Math.Max(RuleHeight(i == table.HeaderRows && belowBefore is CellRule.AsStyle or CellRule.Strong ? design.Header ?? design.Inner : design.Inner ?? design.Rows), row.Cells.Any(c => c.Above == CellRule.Thin) || belowBefore == CellRule.Thin ? RuleHeight(design.Thin) : 0);
-            var height = rule + HeightOf(row, geometry, design) + (i == table.Rows.Count - 1 ? RuleHeight(design.Outer) : 0);
+            var rule = i == 0 ? RuleHeight(design.Outer) : Math.Max(RuleHeight(i == table.HeaderRows && belowBefore is CellRule.AsStyle or CellRule.Strong ? design.Header ?? design.Inner ?? design.Rows : design.Inner ?? design.Rows), row.Cells.Any(c => c.Above == CellRule.Thin) || belowBefore == CellRule.Thin ? RuleHeight(design.Thin) : 0);
+            var height = rule + HeightOf(row, geometry, design) + (i == table.Rows.Count - 1 ? RuleHeight(design.Bottom) : 0);
             if (i < table.HeaderRows) header += height;
             belowBefore = row.Cells.Select(c => c.Below).DefaultIfEmpty().Max();
             yield return new Slice(i == 0 ? gap : 0, height)

@@ -36,6 +36,12 @@ internal sealed record RulingDesign(Ruling Ruling)
     /// <summary>At the top and the bottom of the table.</summary>
     public TableRule? Outer { get; init; }
 
+    /// <summary>The rule under the last row of a style that was found in a house.</summary>
+    public TableRule? FoundBottom { get; init; }
+
+    /// <summary>The rule under the last row.</summary>
+    public TableRule? Bottom => FoundName is null ? Outer : FoundBottom;
+
     /// <summary>At the left and the right of the table.</summary>
     public TableRule? Sides { get; init; }
 
