@@ -75,6 +75,8 @@ internal static partial class ManuscriptCheck
     /// <summary>Figures that no text refers to, and labels that nothing uses; what holds values is known only when it runs.</summary>
     private static IEnumerable<Diagnostic> Unused(ManuscriptTree tree)
     {
+        // What is misspelt is told by itself.
+        if (References(tree).Any()) yield break;
         var used = tree.References.Values.SelectMany(r => r.Labels).ToArray();
         var patterns = used.Where(l => !l.Values.IsEmpty).Select(Pattern).ToArray();
         var names = used.Where(l => l.Values.IsEmpty).Select(l => l.Text).ToHashSet(StringComparer.Ordinal);

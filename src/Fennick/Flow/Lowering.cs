@@ -652,10 +652,13 @@ internal static class Lowering
         private ImmutableArray<GalleyInline> EquationNumber(Numbered numbered)
         {
             if (numbered.Group is not { } group) return NumberOf(numbered);
-            if (numbered.Letter == 1) return [new GalleyBookmark(group.Bookmark, NumberOf(group)), new GalleyLetter(group.Bookmark, 1)];
+            if (numbered.Letter == 1) return [new GalleyBookmark(group.Bookmark, NumberOf(group)), new GalleyLetter(LettersOf(group), 1)];
             var number = NumberOf(group);
-            return [.. number[..^1], (GalleySequence)number[^1] with { Starts = false, IsRepeated = true, IsToldToOthers = true }, new GalleyLetter(group.Bookmark, numbered.Letter)];
+            return [.. number[..^1], (GalleySequence)number[^1] with { Starts = false, IsRepeated = true, IsToldToOthers = true }, new GalleyLetter(LettersOf(group), numbered.Letter)];
         }
+
+        /// <summary>The name under which the letters of a group are counted; some readers take a bookmark of the same name for them.</summary>
+        private static string LettersOf(Numbered group) => $"Letter_{Plain(group.Block.Index)}";
 
         /// <summary>The sources that are cited: in the order of their authors, or of their numbers.</summary>
         private void LowerSources()
