@@ -75,6 +75,18 @@ public sealed class FilledPageTests
     }
 
     [Fact]
+    public void A_table_never_comes_between_what_belongs_together()
+    {
+        static Report With(string behind) => Lines(new Report(), RowsOfPage - 6).Text($"See {See("hives")}.").Add(Rows(10), label: "hives", caption: "Hives").Text(behind).Text($"Last.");
+        const string List = "- one\n- two\n- three\n- four\n- five\n- six\n- seven\n- eight\n- nine\n- ten\n- eleven\n- twelve\n";
+        var list = Saved(With(List)).Paragraphs.Where(p => p.Length > 0).ToList();
+        Assert.Equal("twelve", list[list.IndexOf("Table\u00A01. Hives") - 1]);
+        // The table itself is what a colon announces.
+        var announced = Lines(new Report(), RowsOfPage - 6).Text($"See {See("hives")}:").Add(Rows(10), label: "hives", caption: "Hives").Text($"Behind.");
+        Assert.Empty(announced.Build().LayOut().Remedies);
+    }
+
+    [Fact]
     public void A_table_with_a_footnote_in_its_caption_stays()
     {
         var report = Lines(Lines(new Report(), RowsOfPage - 6).Text($"See {See("hives")}.").Add(Rows(10), label: "hives", caption: $"Hives{Footnote($"Of the survey.")}"), 10);

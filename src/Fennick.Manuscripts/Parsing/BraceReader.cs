@@ -90,7 +90,7 @@ internal static class BraceReader
         if (word == "see" && rest.Length == 0) return new Brace.Wrong("`{see}` names no label", "write `{see the-label}`");
         if (word is "style" or "colour" or "color" && isPhrase) return ReadDressed(source, word);
         if (word == "for" && isPhrase && !rest.StartsWith(" each ", StringComparison.Ordinal)) return new Brace.Wrong($"`{{{text}}}` is not a loop", "write `{for each name in list}` on a line of its own");
-        if (Blocks.Contains(text) || (isPhrase && word is "include" or "table" or "figure" or "for" or "if" or "columns" or "pages" or "series" or "equations") || text.StartsWith("list of ", StringComparison.Ordinal) || text is "else" or "end" or "end for" or "end if" || text.StartsWith("else if ", StringComparison.Ordinal))
+        if (Blocks.Contains(text) || (isPhrase && word is "include" or "table" or "figure" or "for" or "if" or "columns" or "pages") || (word is "series" or "equations" && BraceWords.IsName(rest)) || text.StartsWith("list of ", StringComparison.Ordinal) || text is "else" or "end" or "end for" or "end if" || text.StartsWith("else if ", StringComparison.Ordinal))
             return new Brace.Wrong($"`{{{text}}}` does not stand alone on its line", rest.Length == 0 ? $"put it on a line of its own, or write `{{({text})}}` if a value is meant" : "put it on a line of its own");
         return FindPhrase(text, word, rest) ?? ReadValue(source);
     }
@@ -125,6 +125,7 @@ internal static class BraceReader
             _ => null,
         };
         return form is not null ? new Brace.See([.. labels], form)
+            : !isOne && (Parts.Contains(part) || part is ['(', ..]) ? new Brace.Wrong($"`{part}` is not a part of a reference to several things", "refer to each of them, or take the part out")
             : new Brace.Wrong($"`{part}` is not a part of a reference", Nearest.Suggest(part, [.. Parts, .. Cases]) ?? $"the parts are `number`, `as WORD`, the cases {string.Join(", ", Cases.Select(c => $"`{c}`"))} and, of one thing, `title`, `page`, `where`, and `(b)` for one of its panels");
     }
 

@@ -22,9 +22,10 @@ internal sealed class ControlGrouper<T>(Func<T, string?> sourceOf, Func<T, int> 
 {
     private readonly Queue<T> queue = new();
 
-    public static bool IsControl(string? source) => source?.Trim() is { } word && (Closes(word) || BraceWords.Beginnings.Contains(word) || Openers.Any(o => word.StartsWith(o, StringComparison.Ordinal) && !BraceWords.IsOperator(word[o.Length..])));
+    public static bool IsControl(string? source) => source?.Trim() is { } word && (Closes(word) || BraceWords.Beginnings.Contains(word) || Openers.Any(o => word.StartsWith(o, StringComparison.Ordinal)) || Named.Any(o => word.StartsWith(o, StringComparison.Ordinal) && BraceWords.IsName(word[o.Length..])));
 
-    private static readonly string[] Openers = ["for each ", "if ", "columns ", "pages ", "box:", "box note:", "series ", "equations "];
+    private static readonly string[] Openers = ["for each ", "if ", "columns ", "pages ", "box:", "box note:"];
+    private static readonly string[] Named = ["series ", "equations "];
 
     public ImmutableArray<Grouped<T>> Group(IEnumerable<T> nodes)
     {

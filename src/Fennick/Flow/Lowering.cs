@@ -494,7 +494,7 @@ internal static class Lowering
                     Lower(id, table, indents);
                     break;
                 case FigureBlock figure:
-                    Lower(id, figure);
+                    Lower(id, figure, indents);
                     break;
                 default:
                     throw new InvalidOperationException($"No lowering for {block.GetType().Name}.");
@@ -815,7 +815,7 @@ internal static class Lowering
             if (captionBelow) blocks.Add(caption! with { Style = StyleRole.FigureCaption, KeepWithNext = note is not null });
             if (note is not null) blocks.Add(note);
             else if (!captionBelow) blocks.Add(Spacer());
-            Join(first, numbered, report.Settings.TablesMayDrift, shrink: 0);
+            Join(first, numbered, report.Settings.TablesMayDrift && indents == 0, shrink: 0);
         }
 
         /// <summary>What stands under one caption is one thing on the page.</summary>
@@ -870,7 +870,7 @@ internal static class Lowering
         private GalleyParagraph Continued(Numbered numbered) =>
             new(StyleRole.Caption, [new GalleyReference(numbered.Bookmark, $"{WordOf(numbered)}{Unbreakable}{Shown(numbered)}"), new GalleyText($", {language.Words.Continued}")]);
 
-        private void Lower(BlockId id, FigureBlock block)
+        private void Lower(BlockId id, FigureBlock block, int indents)
         {
             var name = block.Label?.Name ?? $"figure {id.Index}";
             var first = blocks.Count;
@@ -889,7 +889,7 @@ internal static class Lowering
                 else blocks.Add(caption with { KeepWithNext = hasNote });
             }
             if (hasNote) blocks.Add(new GalleyParagraph(StyleRole.Note, note.ToImmutable()));
-            Join(first, numbered, report.Settings.FiguresMayDrift, report.Settings.FigureShrink);
+            Join(first, numbered, report.Settings.FiguresMayDrift && indents == 0, report.Settings.FigureShrink);
         }
 
         /// <summary>Charts beside each other, as cells of a table without rules.</summary>

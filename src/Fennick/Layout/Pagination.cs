@@ -116,10 +116,10 @@ internal sealed class Pagination
             var group = blocks[i..end];
             var lacking = Lacking(group);
             if (lacking > 0 && Smaller(group, lacking) is { } smaller) group = smaller;
-            else if (lacking > 0 && floating.MayDrift && end < blocks.Length && MayGoAhead(blocks[end]) && Begins(blocks[end]))
+            else if (lacking > 0 && floating.MayDrift && !(i > 0 && Introduces(blocks[i - 1])) && end < blocks.Length && MayGoAhead(blocks[end]) && BeginsHere(blocks[end]))
             {
                 var (page, first) = (filler.Page, end);
-                while (end < blocks.Length && MayGoAhead(blocks[end]) && filler.Page == page) Place(blocks[end++]);
+                while (end < blocks.Length && MayGoAhead(blocks[end]) && (filler.Page == page || GoesOn(blocks[end - 1], blocks[end]))) Place(blocks[end++]);
                 remedies.Add(new LayoutRemedy(floating.Name, page, 0, end - first));
             }
             foreach (var block in group) Place(block);
@@ -152,7 +152,7 @@ internal sealed class Pagination
         });
 
         // Its first lines have room on the page.
-        bool Begins(GalleyBlock block) => Looking(() =>
+        bool BeginsHere(GalleyBlock block) => Looking(() =>
         {
             var lines = new List<Slice>();
             foreach (var slice in Cut(block, width))
@@ -171,7 +171,7 @@ internal sealed class Pagination
                 var height = drawing switch { GalleyPicture picture => picture.Height, GalleyChart chart => chart.Height, _ => Length.Zero };
                 // A little more than is needed, so that it has room in every reader.
                 var share = (double)(lacking + SlackOfShrunk) / Math.Max(1, height.Twips);
-                if (share > floating(group).Shrink) return null;
+                if (share > group[i].Float!.Shrink) return null;
                 var smaller = Length.FromTwips(height.Twips - lacking - SlackOfShrunk);
                 GalleyInline? resized = drawing switch
                 {
@@ -180,12 +180,10 @@ internal sealed class Pagination
                     _ => null,
                 };
                 if (resized is null) return null;
-                remedies.Add(new LayoutRemedy(floating(group).Name, filler.Page, share, 0));
+                remedies.Add(new LayoutRemedy(group[i].Float!.Name, filler.Page, share, 0));
                 return group.SetItem(i, figure with { Inlines = [resized] });
             }
             return null;
-
-            static GalleyFloat floating(ImmutableArray<GalleyBlock> group) => group[0].Float!;
         }
     }
 
@@ -195,6 +193,12 @@ internal sealed class Pagination
         BreaksPage: false, BreaksColumn: false, OpensContents: false, ClosesContents: false,
         Style: StyleRole.Body or StyleRole.ListBullet or StyleRole.ListNumber or StyleRole.ListContinue or StyleRole.Quotation or StyleRole.Definition or StyleRole.Term,
     };
+
+    /// <summary>Whether a table or figure must not come between two blocks: the parts of a list, and what one says that the other is.</summary>
+    private static bool GoesOn(GalleyBlock first, GalleyBlock second) => Introduces(first) || (first is GalleyParagraph { Style: not StyleRole.Body } && second is GalleyParagraph { Style: not (StyleRole.Body or StyleRole.Term) });
+
+    /// <summary>Whether a paragraph ends with a colon.</summary>
+    private static bool Introduces(GalleyBlock block) => block is GalleyParagraph { Inlines: [.., GalleyText last] } && last.Text.AsSpan().TrimEnd() is [.., ':' or '\uFF1A'];
 
     /// <summary>The height of blocks that stand one below the other.</summary>
     private int HeightOf(ImmutableArray<GalleyBlock> blocks, Length width)

@@ -27,6 +27,9 @@ internal static class BraceWords
     /// <summary>Whether what follows a word is the rest of an expression.</summary>
     public static bool IsOperator(string rest) => Operators.Contains(rest.TrimStart().Split(' ', 2)[0]);
 
+    /// <summary>Whether what follows a word is the name of something, and not the rest of an expression.</summary>
+    public static bool IsName(string rest) => rest.TrimStart() is [var first, ..] && (char.IsLetter(first) || first is '_' or '{') && !IsOperator(rest);
+
     /// <summary>Whether what stands in braces is a word whose object is prose.</summary>
     public static bool TakesProse(ReadOnlySpan<char> text)
     {

@@ -32,7 +32,8 @@ internal sealed class DirectiveParser : BlockParser
         var text = source.Trim();
         if (!Words.Any(w => w[^1] is ' ' or ':' ? text.StartsWith(w, StringComparison.Ordinal) : text == w)) return BlockState.None;
         // `{table is { Rows: 0 }}` is a value.
-        if (text.Split(' ')[0] is "table" or "figure" or "include" or "series" or "equations" && BraceWords.IsOperator(text[(text.IndexOf(' ') + 1)..])) return BlockState.None;
+        if (text.Split(' ')[0] is "table" or "figure" or "include" && BraceWords.IsOperator(text[(text.IndexOf(' ') + 1)..])) return BlockState.None;
+        if (text.Split(' ')[0] is "series" or "equations" && !BraceWords.IsName(text[(text.IndexOf(' ') + 1)..])) return BlockState.None;
         processor.NewBlocks.Push(new DirectiveBlock(this)
         {
             Source = source,
