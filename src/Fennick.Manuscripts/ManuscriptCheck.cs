@@ -12,7 +12,12 @@ namespace Fennick.Manuscripts;
 /// <summary>Finds mistakes in formats and references without running anything.</summary>
 internal static partial class ManuscriptCheck
 {
-    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree) => Formats(tree).Concat(References(tree)).Concat(Styles(tree)).Concat(Citations(tree)).Concat(HouseValues(tree)).Concat(Accessible(tree)).Concat(Unused(tree));
+    public static IEnumerable<Diagnostic> Find(ManuscriptTree tree)
+    {
+        var references = References(tree).ToArray();
+        // What is misspelt is told by itself.
+        return [.. Formats(tree), .. references, .. Styles(tree), .. Citations(tree), .. HouseValues(tree), .. Accessible(tree), .. references.Length > 0 ? [] : Unused(tree)];
+    }
 
     /// <summary>What the house is given, so that it can be looked at.</summary>
     private static IEnumerable<Diagnostic> HouseValues(ManuscriptTree tree) =>
@@ -75,8 +80,6 @@ internal static partial class ManuscriptCheck
     /// <summary>Figures that no text refers to, and labels that nothing uses; what holds values is known only when it runs.</summary>
     private static IEnumerable<Diagnostic> Unused(ManuscriptTree tree)
     {
-        // What is misspelt is told by itself.
-        if (References(tree).Any()) yield break;
         var used = tree.References.Values.SelectMany(r => r.Labels).ToArray();
         var patterns = used.Where(l => !l.Values.IsEmpty).Select(Pattern).ToArray();
         var names = used.Where(l => l.Values.IsEmpty).Select(l => l.Text).ToHashSet(StringComparer.Ordinal);

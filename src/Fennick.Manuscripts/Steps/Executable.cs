@@ -86,15 +86,19 @@ internal sealed record StepHead
 /// <param name="Executables">What is in its braces, in order.</param>
 internal sealed record ProseFragment(MarkdownDocument Document, ImmutableArray<Executable> Executables);
 
+/// <summary>What a directive says of the blocks that it stands around: a label and a caption.</summary>
+internal record AroundCaption(LabelTemplate? Label, ProseFragment? Caption)
+{
+    /// <summary>What is in its braces, in order.</summary>
+    public IEnumerable<Executable> Executables => [.. Label?.Values ?? [], .. Caption?.Executables ?? []];
+}
+
 /// <summary>What a directive above a pipe table or a picture says of it.</summary>
-internal sealed record Captioned(NumberedKind Kind, LabelTemplate? Label, ProseFragment? Caption, SourcePlace Place)
+internal sealed record Captioned(NumberedKind Kind, LabelTemplate? Label, ProseFragment? Caption, SourcePlace Place) : AroundCaption(Label, Caption)
 {
     public Measure? Width { get; init; }
 
     public Measure? Height { get; init; }
-
-    /// <summary>What is in its braces, in order.</summary>
-    public IEnumerable<Executable> Executables => [.. Label?.Values ?? [], .. Caption?.Executables ?? []];
 }
 
 /// <summary>A label that may hold values.</summary>
@@ -125,13 +129,6 @@ internal sealed record SeeForm(SeePart Part)
 
     /// <summary>The word before the number, instead of the language's own.</summary>
     public string? Word { get; init; }
-}
-
-/// <summary>What a directive says of the blocks that it stands around: a label and a caption.</summary>
-internal sealed record AroundCaption(LabelTemplate? Label, ProseFragment? Caption)
-{
-    /// <summary>What is in its braces, in order.</summary>
-    public IEnumerable<Executable> Executables => [.. Label?.Values ?? [], .. Caption?.Executables ?? []];
 }
 
 /// <summary>What a directive does with the blocks after it.</summary>

@@ -278,11 +278,9 @@ internal static class Numberer
         }
 
         /// <summary>The next number of a kind, where numbers count.</summary>
-        private int Next(string kind)
-        {
-            var counted = chapter is null ? counts : countsInChapter;
-            return counted[kind] = counted.GetValueOrDefault(kind) + 1;
-        }
+        private int Next(string kind) => Counts[kind] = Counts.GetValueOrDefault(kind) + 1;
+
+        private Dictionary<string, int> Counts => chapter is null ? counts : countsInChapter;
 
         private void VisitEquation(BlockId id, Equation equation)
         {
@@ -323,7 +321,7 @@ internal static class Numberer
                 if (series is not null) kind = NumberedKind.Item;
                 var word = kind == NumberedKind.Item ? series?.Name ?? "item" : kind == NumberedKind.Table ? "table" : "figure";
                 var key = kind == NumberedKind.Item ? $"{word} (own)" : word;
-                if (startsAt is { } first) (chapter is null ? counts : countsInChapter)[key] = first - 1;
+                if (startsAt is { } first) Counts[key] = first - 1;
                 var number = Next(key);
                 var numbered = new Numbered(id, kind, number, caption ?? RichText.Empty, bookmarks.Make(word, label?.Name ?? $"{number}")) { Series = series, Chapter = chapter, Panels = panels };
                 byBlock[id] = numbered;
