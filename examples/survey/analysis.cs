@@ -2,6 +2,7 @@
 
 #region honey
 var complete = hives.Where(h => h.ForageHa != null && h.SpringTemp != null && h.Mites != null && h.HoneyKg != null).ToList();
+var forage = Regression.LeastSquares(complete, h => h.HoneyKg, h => new { h.ForageHa });
 var honey = Regression.LeastSquares(complete, h => h.HoneyKg, h => new { h.ForageHa, h.SpringTemp, h.Mites });
 #endregion
 

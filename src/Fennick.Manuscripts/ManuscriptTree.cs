@@ -69,6 +69,9 @@ internal sealed class ManuscriptTree
     /// <summary>The citations in braces.</summary>
     public required IReadOnlyDictionary<HoleInline, Documents.Inline> Citations { get; init; }
 
+    /// <summary>The places of the index.</summary>
+    public required IReadOnlyDictionary<HoleInline, IndexedTerm> Indexed { get; init; }
+
     /// <summary>The targets of links and pictures that hold values.</summary>
     public required IReadOnlyDictionary<LinkInline, LabelTemplate> Targets { get; init; }
 

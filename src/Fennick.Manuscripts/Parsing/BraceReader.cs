@@ -136,7 +136,14 @@ internal static class BraceReader
     /// <summary>Reads <c>honey</c> and <c>honey: weight of</c>.</summary>
     private static Brace ReadIndex(string text)
     {
-        var parts = text.Split(": ", 2, StringSplitOptions.TrimEntries);
+        // A colon within a value is the value's.
+        var colon = -1;
+        for (var at = 0; at < text.Length && colon < 0; at++)
+        {
+            if (text[at] == '{' && HoleScanner.FindEnd(text, at) is > 0 and var end) at = end;
+            else if (text[at] == ':' && at + 1 < text.Length && text[at + 1] == ' ') colon = at;
+        }
+        string[] parts = colon < 0 ? [text] : [text[..colon].Trim(), text[(colon + 1)..].Trim()];
         return parts.Any(p => p.Length == 0) ? new Brace.Wrong($"`{{index {text}}}` names no term", "write `{index honey}`, or `{index honey: weight}` for an entry under another") : new Brace.Index(parts[0], parts.Length > 1 ? parts[1] : null);
     }
 
@@ -147,6 +154,7 @@ internal static class BraceReader
         var colon = source.IndexOf(':', start);
         var name = (colon < 0 ? source[start..] : source[start..colon]).Trim();
         if (colon >= 0 && string.IsNullOrWhiteSpace(source[(colon + 1)..])) return new Brace.Wrong($"`{{{source.Trim()}}}` has no words", $"write `{{abbr {name}: what it stands for}}`");
+        if (name.Contains('{', StringComparison.Ordinal)) return new Brace.Wrong($"`{{{source.Trim()}}}` has a value for an abbreviation", "write the abbreviation itself; only its words may hold values");
         return new Brace.Abbreviation(name, colon < 0 ? null : colon + 1);
     }
 

@@ -35,6 +35,7 @@ internal sealed partial class ManuscriptParser
     private readonly Dictionary<ControlHead, Dictionary<string, ProseFragment>> margins = [];
     private readonly Dictionary<ControlHead, AroundCaption> around = [];
     private readonly Dictionary<HoleInline, AbbreviatedWords> abbreviations = [];
+    private readonly Dictionary<HoleInline, IndexedTerm> indexed = [];
     private readonly Dictionary<Markdig.Syntax.Inlines.LinkInline, LabelTemplate> targets = [];
     private readonly Dictionary<MarkdownObject, Formula> formulas = [];
     private readonly Dictionary<FormulaNode.Live, ValueHole> lives = new(ReferenceEqualityComparer.Instance);
@@ -124,6 +125,7 @@ internal sealed partial class ManuscriptParser
             Margins = margins,
             Around = around,
             Abbreviations = abbreviations,
+            Indexed = indexed,
             Sources = sources,
             Settings = settings,
             Title = title,
@@ -563,7 +565,8 @@ internal sealed partial class ManuscriptParser
                 references[hole] = new Reference([.. labels.Select(l => ReadLabel(l, start + 1 + hole.Source.IndexOf(l, StringComparison.Ordinal), place, found))], form);
                 break;
             case Brace.Index(var term, var detail):
-                citations[hole] = new IndexInline(term, detail);
+                var termAt = source.IndexOf(term, "index".Length + source.IndexOf("index", StringComparison.Ordinal), StringComparison.Ordinal);
+                indexed[hole] = new IndexedTerm(ReadLabel(term, start + 1 + termAt, place, found), detail is null ? null : ReadLabel(detail, start + 1 + source.IndexOf(detail, termAt + term.Length, StringComparison.Ordinal), place, found));
                 break;
             case Brace.Abbreviation(var name, null):
                 citations[hole] = new AbbreviationInline(name, null, place);

@@ -218,6 +218,7 @@ public sealed class ManuscriptRun : IProseHost
             return [dressed.Style is { } style ? new StyledInline(style, words, dressed.Place) : new ColouredInline(dressed.Colour!, words)];
         }
         if (tree.Abbreviations.TryGetValue(hole, out var abbreviated)) return [new AbbreviationInline(abbreviated.Short, Prose(abbreviated.Words), abbreviated.Place)];
+        if (tree.Indexed.TryGetValue(hole, out var indexed)) return Filled(indexed.Term) is { Length: > 0 } term ? [new IndexInline(term, indexed.Detail is { } detail && Filled(detail) is { Length: > 0 } words ? words : null)] : [];
         if (tree.Citations.TryGetValue(hole, out var cite)) return [cite];
         return tree.Values.TryGetValue(hole, out var value) && placing.Value(value.Ordinal) is { } text ? isInMargin ? [.. text.Inlines.Select(Whole)] : text.Inlines : [];
 

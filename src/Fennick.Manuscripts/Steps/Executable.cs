@@ -112,6 +112,9 @@ internal sealed record LabelTemplate(ImmutableArray<(string Text, ValueHole? Val
     public ImmutableArray<ValueHole> Values => [.. Parts.Select(p => p.Value).OfType<ValueHole>()];
 }
 
+/// <summary>A place that the index leads to: a term, or a detail under one. Both may hold values.</summary>
+internal sealed record IndexedTerm(LabelTemplate Term, LabelTemplate? Detail);
+
 /// <summary>A reference to one thing or to several.</summary>
 /// <param name="Labels">Their labels.</param>
 /// <param name="Form">How they are shown.</param>

@@ -57,6 +57,7 @@ internal static class Lowering
         private readonly Language language = report.Language;
         private readonly GalleyWatermark? watermark = report.Watermark is { } word ? new GalleyWatermark(word, house.Page.With(report.Page).TextWidth) : null;
         private int smallDrawings;
+        private readonly HashSet<BlockId> titlesInHand = [];
         private int titleBlocks;
         private int titleSections;
         private string? sectionChapter;
@@ -447,7 +448,7 @@ internal static class Lowering
                     var section = numbering.ByBlock[id];
                     var number = headings.GetValueOrDefault(id);
                     if (heading.Level == 1 && number is not null && this.section.Numbers?.ByChapter is not null) BeginChapter(number, ref before);
-                    if (heading.Level == 1) sectionChapter ??= lastChapter = heading.Content.ToPlainText(language);
+                    if (heading.Level == 1) sectionChapter ??= lastChapter = TextOf(heading.Content);
                     blocks.Add(new GalleyParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [.. OutsideMarks(Inlines(heading.Content), words => Marked(section.ContentsBookmark, new GalleyBookmark(section.Bookmark, words)))]) { IsUncounted = number is null, IsAppendix = section.IsAppendix && number is not null });
                     break;
                 case Paragraph paragraph:
@@ -804,7 +805,7 @@ internal static class Lowering
             var lowered = TableLowering.Lower(block, report.Settings, house.Design, language, Inlines);
             var numbered = numbering.ByBlock.GetValueOrDefault(id);
             var note = TableNote(block);
-            var table = lowered with { Indents = indents, Continued = numbered is null ? Spacer() : Continued(numbered) };
+            var table = lowered with { Title = TextOf(block.Caption ?? RichText.Empty), Indents = indents, Continued = numbered is null ? Spacer() : Continued(numbered) };
             Separate();
             var first = blocks.Count;
             var caption = numbered is null ? null : Caption(StyleRole.Caption, numbered, block.Caption, block.Number);
@@ -1142,11 +1143,11 @@ internal static class Lowering
         {
             var target = numbering.ByLabel[see.Label];
             GalleyInline[] panel = see.Panel is { } letter ? [new GalleyReference(target.PanelBookmarks[letter], letter.ToString(), format)] : [];
-            if (see.Part == SeePart.Title) return [Named(target.TitleBookmark ?? target.Bookmark, target.Title, format)];
+            if (see.Part == SeePart.Title) return [Named(target.TitleBookmark ?? target.Bookmark, target, format)];
             if (see.Part == SeePart.Number) return [.. Number(target, format), .. panel];
             var isHeading = headings.TryGetValue(target.Block, out var heading);
             // A section without a number is known by its title.
-            if (target.Number is null && !isHeading) return [Named(target.Bookmark, target.Title, format)];
+            if (target.Number is null && !isHeading) return [Named(target.Bookmark, target, format)];
             var isApart = target.Kind is NumberedKind.Equation or NumberedKind.Section || see.HasWordApart(language);
             if (!isApart) return [new GalleyReference(target.Bookmark, $"{WordOf(target)}{Unbreakable}{Shown(target)}", format), .. panel];
             if (heading is { HasWord: true } && see.Word is null) return Number(target, format);
@@ -1156,7 +1157,7 @@ internal static class Lowering
         /// <summary>A reference to a number alone.</summary>
         private GalleyInline[] Number(Numbered target, CharacterFormat format)
         {
-            if (target.Number is null) return headings.TryGetValue(target.Block, out var heading) ? [new GalleyReference(target.Bookmark, heading.Full, format, ReferenceForm.HeadingNumber)] : [Named(target.Bookmark, target.Title, format)];
+            if (target.Number is null) return headings.TryGetValue(target.Block, out var heading) ? [new GalleyReference(target.Bookmark, heading.Full, format, ReferenceForm.HeadingNumber)] : [Named(target.Bookmark, target, format)];
             if (target.IsGroup) return [new GalleyText("(", format), new GalleyReference(target.Bookmark, Shown(target), format), new GalleyText(")", format)];
             return target.Kind == NumberedKind.Equation ? [new GalleyReference(target.Bookmark, $"({Shown(target)})", format)] : [new GalleyReference(target.NumberBookmark!, Shown(target), format)];
         }
@@ -1170,28 +1171,52 @@ internal static class Lowering
         }
 
         /// <summary>A reference by a title. One with a formula is no field: not every reader keeps formulas in fields.</summary>
-        private GalleyInline Named(string bookmark, RichText title, CharacterFormat format) =>
-            HasFormula(title) ? new GalleyAnchor(bookmark, Copied(title, format)) : new GalleyReference(bookmark, title.ToPlainText(language), format);
+        private GalleyInline Named(string bookmark, Numbered target, CharacterFormat format)
+        {
+            // Titles may name each other in a circle; the one that comes round again is known by its number.
+            if (!titlesInHand.Add(target.Block)) return new GalleyReference(bookmark, target.Number is null ? target.Title.ToPlainText(language) : Shown(target), format);
+            GalleyInline named = IsMoreThanText(target.Title) ? new GalleyAnchor(bookmark, Copied(target.Title, format)) : new GalleyReference(bookmark, TextOf(target.Title), format);
+            titlesInHand.Remove(target.Block);
+            return named;
+        }
 
-        /// <summary>The words of a title as they stand elsewhere: without their formatting, but with their formulas.</summary>
+        /// <summary>The words of a title as they stand elsewhere: without their formatting, but with their formulas and the pages that they name.</summary>
         private ImmutableArray<GalleyInline> Copied(RichText title, CharacterFormat format)
         {
             if (title.IsEmpty) return [];
-            if (!HasFormula(title)) return [new GalleyText(title.ToPlainText(language), format)];
+            if (!IsMoreThanText(title)) return [new GalleyText(TextOf(title), format)];
             return
             [
                 .. title.Inlines.SelectMany(inline => inline switch
                 {
-                    FormulaInline formula => [new GalleyFormula(formula.Formula)],
+                    FormulaInline or SeeInline { Part: SeePart.Page or SeePart.Where } => Inlines(new RichText([inline]), format),
                     _ when inline.Inside is { } inner => Copied(inner, format),
                     _ => Copied(new RichText([inline]), format),
                 }),
             ];
         }
 
-        private static bool HasFormula(RichText words) => words.Inlines.Any(i => i is FormulaInline || (i.Inside is { } inner && HasFormula(inner)));
+        private static bool IsMoreThanText(RichText words) =>
+            words.Inlines.Any(i => i is FormulaInline or SeeInline { Part: SeePart.Page or SeePart.Where } || (i.Inside is { } inner && IsMoreThanText(inner)));
 
-        private string FirstChapter() => numbering.Entries.FirstOrDefault(e => e is { Level: 1, Target.Kind: NumberedKind.Section })?.Target.Title.ToPlainText(language) ?? "";
+        /// <summary>The text of words, with references and citations as the reader sees them.</summary>
+        private string TextOf(RichText words) => string.Concat(words.Inlines.Select(inline => inline switch
+        {
+            SeeInline or SeeAllInline or CiteInline => TextOf(Inlines(new RichText([inline]), CharacterFormat.Plain)),
+            _ when inline.Inside is { } inner => TextOf(inner),
+            _ => new RichText([inline]).ToPlainText(language),
+        }));
+
+        private static string TextOf(ImmutableArray<GalleyInline> inlines) => string.Concat(inlines.Select(inline => inline switch
+        {
+            GalleyText text => text.Text,
+            GalleyField field => field.Result,
+            GalleyContainer container => TextOf(container.Content),
+            GalleyFormula formula => formula.Formula.Source,
+            _ => "",
+        }));
+
+        private string FirstChapter() => numbering.Entries.FirstOrDefault(e => e is { Level: 1, Target.Kind: NumberedKind.Section }) is { } first ? TextOf(first.Target.Title) : "";
 
         private static string Plain(int number) => number.ToString(CultureInfo.InvariantCulture);
     }

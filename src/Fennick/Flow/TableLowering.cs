@@ -64,7 +64,6 @@ internal sealed class TableLowering
         {
             HeaderRows = table.HeaderRows.Length,
             StubColumns = Math.Clamp(table.StubColumns, 0, table.Columns.Length - 1),
-            Title = block.Caption?.ToPlainText(language) ?? "",
             IsStriped = table.IsStriped,
             MayTurn = table.MayTurn ?? settings.TablesMayTurn,
             FillsWidth = table.FillsWidth ?? settings.TablesFillWidth,

@@ -387,6 +387,7 @@ internal sealed partial class FileDresser
         var made = Fragment(xml =>
         {
             foreach (var role in finder.MadeStyles) StylesPart.WriteStyle(xml, design, design.Style(role), isDefault: role == StyleRole.Body && !hasDefault, saysAll: true);
+            if (sheet.Find("paragraph", StylesPart.OtherNameOfLists) is null && !sheet.HasId("FigureIndex1")) StylesPart.WriteOtherNames(xml, design);
             foreach (var style in finder.MadeCharacterStyles) StylesPart.WriteCharacterStyle(xml, design, style);
             foreach (var ruling in finder.MadeRulings) StylesPart.WriteRuling(xml, design, ruling);
             foreach (var box in finder.MadeBoxes) StylesPart.WriteRuling(xml, design, box, isBox: true);

@@ -19,6 +19,7 @@ internal static class StylesPart
             WriteDefaults(xml, house, language);
             WriteLatentStyles(xml);
             foreach (var style in house.Styles) WriteStyle(xml, house, style, isDefault: style.Role == StyleRole.Body);
+            WriteOtherNames(xml, house);
             WriteDefaultStyles(xml);
             foreach (var style in house.CharacterStyles) WriteCharacterStyle(xml, house, style);
             foreach (var ruling in house.Rulings) WriteRuling(xml, house, ruling);
@@ -91,6 +92,24 @@ internal static class StylesPart
             xml.Empty("w:qFormat"u8);
             WriteParagraphProperties(xml, house, style, below, saysAll || below is null, isOfOthers: saysAll);
             if (!isDefault) WriteRunProperties(xml, house, style, below, saysAll || below is null);
+        }
+    }
+
+    /// <summary>The name by which some word processors know the style of lists of captions when they make them anew.</summary>
+    public const string OtherNameOfLists = "Figure Index 1";
+
+    /// <summary>Writes a hidden style for each name that another word processor has for one of ours: what it makes anew keeps its look, and so its pages.</summary>
+    public static void WriteOtherNames(Utf8XmlWriter xml, HouseDesign house)
+    {
+        using (xml.Element("w:style"u8))
+        {
+            xml.Attribute("w:type"u8, "paragraph"u8);
+            xml.Attribute("w:customStyle"u8, "1"u8);
+            xml.Attribute("w:styleId"u8, "FigureIndex1"u8);
+            xml.Value("w:name"u8, OtherNameOfLists);
+            xml.Value("w:basedOn"u8, house.Style(StyleRole.ContentsOfKind).Id);
+            xml.Value("w:uiPriority"u8, 99);
+            xml.Empty("w:semiHidden"u8);
         }
     }
 
