@@ -107,7 +107,15 @@ public sealed class NumberingSyntaxTests : IDisposable
         folder.Write("part.ms.md", "The {abbr HLR} of the part{index part}.\n");
         var text = Text("{for each v in new[] { \"a\", \"b\" }}\n\nThe {abbr HLR: honey left in *reserve*} of {v}{index valley: {v}}.\n\n{end}\n\n{include part.ms.md}\n\n{index of terms}\n");
         Assert.StartsWith("The honey left in reserve (HLR) of a.\nThe HLR of b.\nThe HLR of the part.\n", text, StringComparison.Ordinal);
-        Assert.Contains("part, 1", text, StringComparison.Ordinal);
+        Assert.EndsWith("part, 1\nvalley\na, 1\nb, 1", text.TrimEnd(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Terms_of_the_index_hold_values()
+    {
+        var text = Text("{for each v in new[] { \"Coldbrook\", \"Dunmarsh\" }}\n\nIn {v}{index {v}: {v.Length > 8 ? \"long: yes\" : \"short\"}}{index valleys}{index {v[..0]}}.\n\n{page break}\n\n{end}\n\n{index of terms}\n");
+        Assert.EndsWith("Index\nColdbrook\nlong: yes, 1\nDunmarsh\nshort, 2\nvalleys, 1, 2", text.TrimEnd(), StringComparison.Ordinal);
+        Assert.Contains("only its words may hold values", Assert.Throws<ReportException>(() => Text("{abbr {1}: one}\n")).Message, StringComparison.Ordinal);
     }
 
     [Fact]

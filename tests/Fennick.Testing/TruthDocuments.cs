@@ -12,11 +12,11 @@ public static class TruthDocuments
 {
     private static readonly string[] HouseNames = ["tansy", "flint", "heron", "larkmere"];
     private static readonly string[] Vocabulary = "the hives of valleys gave more honey than before and bees in apiaries near heather kept their stores through winter while mites were few after treatment with acid though queens aged three years rarely laid as many eggs under cold rain that came over Dunmarsh late into spring so foragers found little nectar on clover or lime trees beside roads where survey counted strains Amber Dusk Heath separately each season because weighing differs between field offices".Split(' ');
-    private static readonly string[] Formulas = [@"\bar{x} = \frac{1}{n} \sum_{i=1}^{n} x_i", "a + b = c", @"\sqrt{\frac{a}{b + c}}"];
+    private static readonly string[] Formulas = [@"\bar{x} = \frac{1}{n} \sum_{i=1}^{n} x_i", "a + b = c", @"\sqrt{\frac{a}{b + c}}", @"R^2 = 1 - \frac{\sum_i \hat{\varepsilon}_i^2}{\sum_i (y_i - \bar{y})^2}", @"\hat{y}_i = \alpha + \beta x_i^2", @"\int_0^1 f(x) \, dx", @"\begin{pmatrix} a & b \\ c & d \end{pmatrix}"];
     private static readonly Picture Dot = Picture.Of(Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg=="))!;
 
     /// <summary>The kinds of blocks.</summary>
-    public static IReadOnlyList<string> Kinds { get; } = ["text", "lists", "tables", "long-tables", "figures", "notes", "listings", "quotations", "equations", "boxes", "columns", "landscape"];
+    public static IReadOnlyList<string> Kinds { get; } = ["text", "lists", "tables", "long-tables", "figures", "notes", "listings", "quotations", "equations", "boxes", "columns", "landscape", "formulas", "nested-lists", "definitions", "side-by-side", "key-figures", "asides", "series", "chapters"];
 
     /// <summary>Writes documents, named by their houses, four houses by turns.</summary>
     /// <param name="folder">Where to.</param>
@@ -37,7 +37,12 @@ public static class TruthDocuments
         var random = new Random((seed * 1000) + index);
         var place = index % houses.Length;
         var report = new Report($"Truth {index}") { House = houses[place] };
+        // A third counts by chapters, with numbers before its headings; some of them have appendices and an index at their end.
+        var byChapter = random.NextDouble() < 0.33;
+        if (byChapter) report.House = report.House with { NumbersHeadings = true };
+        report.Settings = report.Settings with { Series = [new CaptionSeries("box", "Box", "Boxes")], CaptionsByChapter = byChapter };
         report.Contents().Add(new ListOfTables()).Add(new ListOfFigures());
+        if (kinds.Contains("series")) report.Add(new ListOfSeries("box"));
         var blocks = (int)Math.Exp(random.NextDouble() * Math.Log(60)) * 6;
         var (tables, figures) = (0, 0);
         string Words(int least, int most) => string.Join(' ', Enumerable.Range(0, random.Next(least, most + 1)).Select(_ => Vocabulary[random.Next(Vocabulary.Length)]));
@@ -49,8 +54,10 @@ public static class TruthDocuments
             if (b == 0 || random.NextDouble() < 0.16) report.Heading(P(Words(2, random.NextDouble() < 0.1 ? 16 : 6)), b == 0 ? 1 : random.Next(1, 4));
             var kind = kinds[random.Next(kinds.Length)];
             if (random.NextDouble() < 0.5) kind = "text";
+            if (byChapter && b == blocks * 4 / 5 && kinds.Contains("chapters")) report.Add(new Appendices()).Heading(P(Words(2, 5)), 1);
             Add(report, kind);
         }
+        if (byChapter) report.Add(new IndexOfTerms());
         report.Save(Path.Combine(folder, $"{HouseNames[place]}-{index:000}.docx"), force: true);
         return report.Build().LayOut();
 
@@ -89,11 +96,40 @@ public static class TruthDocuments
                 case "columns":
                     to.Add(new Pages(new PageLayout { Columns = [0.5, 0.5] }, [.. Enumerable.Range(0, random.Next(1, 6)).Select(_ => new Paragraph(RichText.Plain(Text())))]));
                     break;
+                case "formulas":
+                    to.Text(P($"{Sentence()} ${Formulas[random.Next(Formulas.Length)]}$ {Text()} ${Formulas[random.Next(Formulas.Length)]}$."));
+                    break;
+                case "nested-lists":
+                    var mark = random.NextDouble() < 0.3 ? "- [ ]" : random.NextDouble() < 0.5 ? "1." : "-";
+                    to.Text(P(string.Concat(Enumerable.Range(1, random.Next(2, 5)).Select(n => $"{mark} {Sentence(4, 25)}\n" + (mark != "- [ ]" && random.NextDouble() < 0.5 ? $"   - {Sentence(3, 20)}\n   - {Sentence(3, 20)}\n" : "")))));
+                    break;
+                case "definitions":
+                    to.Text(P(string.Join("\n", Enumerable.Range(0, random.Next(1, 4)).Select(_ => $"{Words(1, 2)}\n:   {Sentence(4, 40)}\n"))));
+                    break;
+                case "side-by-side":
+                    Block[] Beside() => [.. Enumerable.Range(0, random.Next(1, 4)).Select(_ => new Paragraph(RichText.Plain(Sentence()))), new Quotation([new Paragraph(RichText.Plain(Sentence(5, 20)))])];
+                    var share = random.Next(3, 8) / 10.0;
+                    to.Add(new SideBySide([share, 1 - share], [[.. Beside()], [.. Beside().Reverse()]]));
+                    break;
+                case "key-figures":
+                    to.Add(new KeyFigures([.. Enumerable.Range(0, random.Next(1, 6)).Select(n => new KeyFigure(RichText.Plain(Words(1, 3)), RichText.Plain($"{n + 20.5} kg")) { Change = n % 2 == 0 ? RichText.Plain(Words(1, 2)) : null, Note = n % 3 == 0 ? RichText.Plain(Words(2, 4)) : null })]));
+                    break;
+                case "asides":
+                    if (random.NextDouble() < 0.5) to.Add(new ThoughtBreak());
+                    else to.Add(new Aside((AsideKind)random.Next(2), [new Paragraph(RichText.Plain(Sentence()))]));
+                    break;
+                case "series":
+                    to.Add(new SeriesItem("box", RichText.Plain(Sentence(2, 8)), [new Paragraph(RichText.Plain(Text()))]));
+                    break;
+                case "chapters":
+                    to.Heading(P(Words(2, random.NextDouble() < 0.3 ? 14 : 6)), 1).Text(P(Text()));
+                    break;
                 case "landscape":
                     to.Add(new Landscape([.. Enumerable.Range(0, random.Next(1, 4)).Select(_ => new Paragraph(RichText.Plain(Text())))]));
                     break;
                 default:
                     to.Text(P(tables > 0 && random.NextDouble() < 0.1 ? "" : Text()));
+                    if (byChapter && random.NextDouble() < 0.2) to.Text($"{Text()}{IndexTerm(Words(1, 2))}");
                     if (tables > 0 && random.NextDouble() < 0.1) to.Text($"{Text()} As {See($"t{random.Next(1, tables + 1)}")} on page {See($"t{random.Next(1, tables + 1)}", SeePart.Page)} shows.");
                     break;
             }

@@ -216,4 +216,31 @@ public sealed class CaptionNumberTests
         Assert.Contains("nothing says what `HLX` stands for", twice.Message, StringComparison.Ordinal);
         Assert.Contains("did you mean `HLR`?", twice.Message, StringComparison.Ordinal);
     }
+
+    [Fact]
+    public void Captions_and_headings_that_refer_stand_in_lists_as_the_reader_sees_them()
+    {
+        var report = new Report("Refer").Contents().Add(new ListOfTables())
+            .Heading($"On {See("first")}", label: "on")
+            .Add(Small, label: "first", caption: "First")
+            .Add(Small, label: "second", caption: $"As {See("first")}, {See("first", SeePart.Title)}, page {See("first", SeePart.Page)}, {SeeAll("first", "second")}")
+            .Text($"{See("second", SeePart.Title)}; {See("on", SeePart.Title)}.");
+        var docx = Saved(report);
+        var caption = "As Table 1, First, page 1, Tables 1 and 2";
+        Assert.Equal(["On Table 1\t1"], docx.ParagraphsOf("TOC1").Select(Shown));
+        Assert.Equal(["Table 1. First\t1", $"Table 2. {caption}\t1"], docx.ParagraphsOf("TableofFigures").Select(Shown));
+        Assert.Contains($"{caption}; On Table 1.", docx.Paragraphs.Select(Shown));
+        Assert.Contains(docx.Body.Descendants(Docx.W + "tblCaption"), c => Shown((string)c.Attribute(Docx.W + "val")!).StartsWith("As Table 1, First", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void Titles_that_name_each_other_in_a_circle_end()
+    {
+        var report = new Report("Circle").Contents().Add(new ListOfTables())
+            .Heading($"One of {See("two")}", label: "one").Heading($"Two of {See("one")}", label: "two")
+            .Add(Small, label: "a", caption: $"Beside {See("b", SeePart.Title)}").Add(Small, label: "b", caption: $"Beside {See("a", SeePart.Title)}, {See("b", SeePart.Title)}");
+        var docx = Saved(report);
+        Assert.Equal(2, docx.ParagraphsOf("TOC1").Count);
+        Assert.Equal(["Table 1. Beside Beside Beside 2, 2\t1", "Table 2. Beside Beside Beside 1, 2, Beside Beside 2, 2\t1"], docx.ParagraphsOf("TableofFigures").Select(Shown));
+    }
 }

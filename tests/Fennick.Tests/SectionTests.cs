@@ -22,7 +22,7 @@ public sealed class SectionTests : IDisposable
         return WordClean.Check(path);
     }
 
-    private static SideBySide Columns() => new([0.5, 0.5], [[new Paragraph("Left.")], [new Paragraph("Right.")]]);
+    private static SideBySide Columns() => new([0.5, 0.5], [[new Paragraph("Left."), new Paragraph("Right.")]]);
 
     private static IEnumerable<XElement> Sections(Docx docx) => docx.Body.Descendants(W + "sectPr");
 

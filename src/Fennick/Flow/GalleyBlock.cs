@@ -54,6 +54,9 @@ internal sealed record GalleyEquation(Formula Formula, ImmutableArray<GalleyInli
 
 internal sealed record GalleyParagraph(StyleRole Style, ImmutableArray<GalleyInline> Inlines) : GalleyBlock
 {
+    /// <summary>Whether it stands in a cell, where it names its style even if that is the one of text without any: a table style would speak else.</summary>
+    public bool IsInCell { get; init; }
+
     /// <summary>Keeps with what follows although its style does not say so.</summary>
     public bool KeepWithNext { get; init; }
 
@@ -102,10 +105,25 @@ internal sealed record GalleyBox(BoxLook Look, string Title, ImmutableArray<Immu
 {
     public int Indents { get; init; }
 
-    /// <summary>How many cells a row has.</summary>
-    public int Columns => Rows[0].Length;
+    /// <summary>Whether its rows never break over pages: a box may be longer than a page, tiles are not, and what stands side by side stays together unless it is long.</summary>
+    public bool IsInOnePiece => Look is BoxLook.KeyFigures or BoxLook.Panels || (Look is BoxLook.SideBySide && !IsLong);
 
-    /// <summary>The room that text has in a cell.</summary>
+    /// <summary>Whether it needs a good part of a page.</summary>
+    public bool IsLong { get; init; }
+
+    /// <summary>The room of each column, with a gutter between them; all are alike if empty.</summary>
+    public ImmutableArray<Length> Columns { get; init; } = [];
+
+    /// <summary>The width of a column's cells.</summary>
+    public Length WidthOf(int column) => Columns.IsEmpty ? Width * (1.0 / Rows[0].Length) : Columns[column] + GutterBefore(column);
+
+    /// <summary>What parts a column from the one before it.</summary>
+    public Length GutterBefore(int column) => Columns.IsEmpty || column == 0 ? Length.Zero : GalleySection.Gutter;
+
+    /// <summary>The room that text has in a column's cells.</summary>
+    public Length RoomOf(int column, RulingDesign design) => Columns.IsEmpty ? RoomIn(Width, Rows[0].Length, design) : Columns[column];
+
+    /// <summary>The room that text has in a cell of columns that are alike.</summary>
     public static Length RoomIn(Length width, int columns, RulingDesign design) => (width * (1.0 / columns)) - Length.FromPoints(design.CellMargins);
 }
 

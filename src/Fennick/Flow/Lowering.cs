@@ -58,6 +58,7 @@ internal static class Lowering
         private readonly GalleyWatermark? watermark = report.Watermark is { } word ? new GalleyWatermark(word, house.Page.With(report.Page).TextWidth) : null;
         private int smallDrawings;
         private readonly HashSet<BlockId> titlesInHand = [];
+        private bool isInCircle;
         private int titleBlocks;
         private int titleSections;
         private string? sectionChapter;
@@ -257,6 +258,20 @@ internal static class Lowering
             return [.. stories.Select(s => s.Kind.IsFooter ? s : s with { Paragraphs = s.Paragraphs.SetItem(0, s.Paragraphs[0] with { Inlines = [.. s.Paragraphs[0].Inlines.Where(i => i is not GalleyWatermark), watermark!] }) })];
         }
 
+        /// <summary>What has columns of its own stands in cells: it keeps together, and what is left stays left. Text that flows through columns, and pages in them, need a section.</summary>
+        private static bool StandsInCells(SideBySide columns) => columns.Columns.Length > 1 && Block.Within(columns.Columns.SelectMany(c => c)).All(b => b is not (PageBreak or Pages or Landscape));
+
+        private void PlaceBeside(SideBySide columns, int indents)
+        {
+            var rooms = Widths(textWidth - (house.ListStep * indents), columns.Shares)[..columns.Columns.Length];
+            Place(BoxLook.SideBySide, "", columns.Columns.Length, indents, [.. columns.Columns.Select(column => (Action)(() =>
+            {
+                foreach (var inner in column) Lower(inner, indents: 0);
+                for (var i = 0; i < blocks.Count; i++)
+                    if (blocks[i] is GalleyParagraph { Style: StyleRole.Body } text) blocks[i] = text with { IsInCell = true };
+            }))], rooms);
+        }
+
         private void Lower(SideBySide columns, int indents)
         {
             var outer = textWidth;
@@ -441,6 +456,9 @@ internal static class Lowering
                 case Pages pages:
                     Lower(pages, indents);
                     return;
+                case SideBySide columns when StandsInCells(columns):
+                    PlaceBeside(columns, indents);
+                    break;
                 case SideBySide columns:
                     Lower(columns, indents);
                     return;
@@ -603,25 +621,27 @@ internal static class Lowering
             }))]);
         }
 
-        /// <summary>Places cells that hold blocks.</summary>
-        private void Place(BoxLook look, string title, int columns, int indents, ImmutableArray<Action> cells)
+        /// <summary>Places cells that hold blocks, in columns that are alike, or as wide as is said.</summary>
+        private void Place(BoxLook look, string title, int columns, int indents, ImmutableArray<Action> cells, ImmutableArray<Length>? rooms = null)
         {
             Separate();
-            var (outer, outerWidth) = (blocks, textWidth);
+            var (outer, outerWidth, outerBreaksPage, outerBreaksColumn) = (blocks, textWidth, breaksPage, breaksColumn);
+            // It breaks before the whole, not within its first cell.
+            (breaksPage, breaksColumn) = (false, false);
             var width = textWidth - (house.ListStep * indents);
             var lowered = new List<ImmutableArray<GalleyBlock>>();
             foreach (var cell in cells)
             {
                 blocks = ImmutableArray.CreateBuilder<GalleyBlock>();
-                textWidth = GalleyBox.RoomIn(width, columns, house.Design.Boxes[(int)look]);
+                textWidth = rooms?[lowered.Count] ?? GalleyBox.RoomIn(width, columns, house.Design.Boxes[(int)look]);
                 cell();
                 // A cell ends with a paragraph.
                 if (blocks.Count == 0 || blocks[^1] is not GalleyParagraph) blocks.Add(Spacer());
                 lowered.Add(blocks.ToImmutable());
             }
             while (lowered.Count % columns != 0) lowered.Add([Spacer()]);
-            (blocks, textWidth) = (outer, outerWidth);
-            blocks.Add(new GalleyBox(look, title, [.. lowered.Chunk(columns).Select(r => r.ToImmutableArray())], width) { Indents = indents });
+            (blocks, textWidth, breaksPage, breaksColumn) = (outer, outerWidth, outerBreaksPage, outerBreaksColumn);
+            blocks.Add(new GalleyBox(look, title, [.. lowered.Chunk(columns).Select(r => r.ToImmutableArray())], width) { Indents = indents, Columns = rooms ?? [] });
             blocks.Add(Spacer());
         }
 
@@ -1170,14 +1190,21 @@ internal static class Lowering
             return new WhereWords(Phrases.Find(target.Block.Index > here.Index ? "below" : "above", language), Phrases.Find("on the next page", language), Phrases.Find("on the previous page", language), facing, number[0], number[1]);
         }
 
-        /// <summary>A reference by a title. One with a formula is no field: not every reader keeps formulas in fields.</summary>
+        /// <summary>A reference by a title. One with a formula is no field: not every reader keeps formulas in fields. Nor are titles that name each other in a circle, which no field can show.</summary>
         private GalleyInline Named(string bookmark, Numbered target, CharacterFormat format)
         {
-            // Titles may name each other in a circle; the one that comes round again is known by its number.
-            if (!titlesInHand.Add(target.Block)) return new GalleyReference(bookmark, target.Number is null ? target.Title.ToPlainText(language) : Shown(target), format);
-            GalleyInline named = IsMoreThanText(target.Title) ? new GalleyAnchor(bookmark, Copied(target.Title, format)) : new GalleyReference(bookmark, TextOf(target.Title), format);
+            if (!titlesInHand.Add(target.Block))
+            {
+                isInCircle = true;
+                return new GalleyText(target.Number is null ? "…" : Shown(target), format);
+            }
+            var outer = isInCircle;
+            isInCircle = false;
+            var words = Copied(target.Title, format);
+            var isField = !isInCircle && words is [] or [GalleyText];
+            isInCircle |= outer;
             titlesInHand.Remove(target.Block);
-            return named;
+            return isField ? new GalleyReference(bookmark, TextOf(words), format) : new GalleyAnchor(bookmark, words);
         }
 
         /// <summary>The words of a title as they stand elsewhere: without their formatting, but with their formulas and the pages that they name.</summary>

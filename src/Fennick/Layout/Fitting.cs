@@ -77,8 +77,8 @@ internal static class Fitting
         /// <summary>Fits the tables in a box into its cells.</summary>
         private GalleyBox FitInside(GalleyBox box)
         {
-            var room = GalleyBox.RoomIn(box.Width, box.Columns, house.Design.Boxes[(int)box.Look]);
-            return box with { Rows = [.. box.Rows.Select(row => row.Select(cell => FitInside(cell, room)).ToImmutableArray())] };
+            var design = house.Design.Boxes[(int)box.Look];
+            return box with { Rows = [.. box.Rows.Select(row => row.Select((cell, column) => FitInside(cell, box.RoomOf(column, design))).ToImmutableArray())] };
         }
 
         private ImmutableArray<GalleyBlock> FitInside(ImmutableArray<GalleyBlock> cell, Length room)

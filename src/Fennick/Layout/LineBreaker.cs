@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using System.Globalization;
 using Fennick.Documents;
 using Fennick.Flow;
-using Fennick.Mathematics;
 using Fennick.Styles;
 
 namespace Fennick.Layout;
@@ -12,8 +11,20 @@ namespace Fennick.Layout;
 /// <param name="Notes">The footnotes whose marks stand in it.</param>
 internal readonly record struct TextLine(LineMetrics Metrics, ImmutableArray<int> Notes)
 {
+    /// <summary>How high its text alone is; 0 if it has none.</summary>
+    public int TextHeight { get; init; }
+
     /// <summary>What stands in it that has to be known by its page.</summary>
     public ImmutableArray<Inline> Marks { get; init; } = [];
+}
+
+/// <summary>What stands beside text and takes room from it.</summary>
+/// <param name="Height">How far down it reaches, in twips; 0 for nothing.</param>
+/// <param name="Width">The room that it takes.</param>
+internal readonly record struct TextAside(int Height, Length Width)
+{
+    /// <summary>Whether text stands beside it already.</summary>
+    public bool IsBegun { get; init; }
 }
 
 /// <summary>Breaks the content of a paragraph into lines, at the places where text may be broken (Unicode Standard Annex #14, the rules that European and East Asian texts need).</summary>
@@ -26,14 +37,20 @@ internal sealed class LineBreaker
     private readonly IStyleBook house;
     private readonly StyleRole role;
     private readonly double points;
-    private readonly double room;
+    private readonly double wholeRoom;
     private readonly List<TextLine> lines = [];
+    private readonly TextAside aside;
+    private readonly Func<TextLine, int>? spaced;
+    private double room;
+    private int filled;
 
     // What stands on the line so far, and what cannot be parted from what follows it.
     private double width;
     private double chunk;
     private LineMetrics metrics;
     private LineMetrics chunkMetrics;
+    private LineMetrics text;
+    private LineMetrics chunkText;
     private List<int>? notes;
     private List<int>? chunkNotes;
     private List<Inline>? marks;
@@ -41,11 +58,15 @@ internal sealed class LineBreaker
     private bool hasContent;
     private bool chunkHasContent;
 
-    private LineBreaker(LayoutRules rules, IStyleBook house, StyleRole role, double points, double room)
+    private LineBreaker(LayoutRules rules, IStyleBook house, StyleRole role, double points, double room, TextAside aside, Func<TextLine, int>? spaced)
     {
         (this.rules, this.house, this.role, this.points) = (rules, house, role, points);
-        this.room = Math.Max(1, room);
+        (this.aside, this.spaced) = (aside, spaced);
+        wholeRoom = Math.Max(1, room);
+        this.room = NextRoom();
     }
+
+    private double NextRoom() => filled < aside.Height ? Math.Max(1, wholeRoom - aside.Width.Points) : wholeRoom;
 
     /// <summary>The lines of a paragraph.</summary>
     /// <param name="inlines">Its content.</param>
@@ -55,9 +76,11 @@ internal sealed class LineBreaker
     /// <param name="points">The size of its text.</param>
     /// <param name="room">The width of a line, in points.</param>
     /// <param name="firstOut">How far its first line begins left of the others.</param>
-    public static List<TextLine> Break(ImmutableArray<GalleyInline> inlines, LayoutRules rules, IStyleBook house, StyleRole role, double points, double room, double firstOut = 0)
+    /// <param name="aside">What stands beside it.</param>
+    /// <param name="spaced">The height of a line with its share of space; needed beside something.</param>
+    public static List<TextLine> Break(ImmutableArray<GalleyInline> inlines, LayoutRules rules, IStyleBook house, StyleRole role, double points, double room, double firstOut = 0, TextAside aside = default, Func<TextLine, int>? spaced = null)
     {
-        var breaker = new LineBreaker(rules, house, role, points, room) { width = -firstOut };
+        var breaker = new LineBreaker(rules, house, role, points, room, aside, spaced) { width = -firstOut };
         foreach (var inline in inlines) breaker.Add(inline);
         breaker.EndChunk(0);
         breaker.EndLine(isLast: true);
@@ -83,7 +106,7 @@ internal sealed class LineBreaker
                 Add(mark.Number.ToString(CultureInfo.InvariantCulture), CharacterFormat.NoteMark);
                 (chunkNotes ??= []).Add(mark.Number);
                 break;
-            case GalleyFormula formula: AddDrawing(formula.Formula.Letters * points * Formula.Letter, house.Face(role).Line(points)); break;
+            case GalleyFormula formula: AddDrawing(FormulaWidth.Of(formula.Formula.Root), FormulaHeight.InLine(formula.Formula.Root, house.Face(role).Line(points))); break;
             case GalleyChart chart: AddDrawing(chart.Width.Points, new LineMetrics(chart.Height.Twips, 0)); break;
             case GalleySmallChart small: AddDrawing(small.Width.Points, new LineMetrics(small.Height.Twips, 0)); break;
             case GalleyPicture { IsBehind: false } picture: AddDrawing(picture.Width.Points, new LineMetrics(picture.Height.Twips, 0)); break;
@@ -142,6 +165,7 @@ internal sealed class LineBreaker
         {
             chunk += Measure(word);
             chunkMetrics = chunkMetrics.With(height);
+            chunkText = chunkText.With(height);
             chunkHasContent = true;
         }
     }
@@ -176,14 +200,14 @@ internal sealed class LineBreaker
             // A word that is wider than the line is broken where the line ends.
             while (chunk > room + 0.001 && width + chunk > room)
             {
-                metrics = metrics.With(chunkMetrics);
+                (metrics, text) = (metrics.With(chunkMetrics), text.With(chunkText));
                 chunk -= Math.Max(1, room - width);
                 hasContent = true;
                 EndLine(isLast: false);
             }
             hasContent = true;
             width += chunk;
-            metrics = metrics.With(chunkMetrics);
+            (metrics, text) = (metrics.With(chunkMetrics), text.With(chunkText));
             if (chunkNotes is { Count: > 0 }) (notes ??= []).AddRange(chunkNotes);
         }
         if (chunkMarks is { Count: > 0 })
@@ -192,14 +216,26 @@ internal sealed class LineBreaker
             chunkMarks.Clear();
         }
         width += space;
-        (chunk, chunkMetrics, chunkHasContent) = (0, default, false);
+        (chunk, chunkMetrics, chunkText, chunkHasContent) = (0, default, default, false);
         chunkNotes?.Clear();
     }
 
     private void EndLine(bool isLast)
     {
         if (!isLast || hasContent || lines.Count == 0 || metrics.Height > 0 || width > 0)
-            lines.Add(new TextLine(metrics.Height > 0 ? metrics : house.Face(role).Line(points), notes is null ? [] : [.. notes]) { Marks = marks is null ? [] : [.. marks] });
-        (width, metrics, hasContent, notes, marks) = (0, default, false, null, null);
+        {
+            var empty = house.Face(role).Line(points);
+            lines.Add(new TextLine(metrics.Height > 0 ? metrics : empty, notes is null ? [] : [.. notes])
+            {
+                TextHeight = metrics.Height > 0 ? text.Height : empty.Height,
+                Marks = marks is null ? [] : [.. marks],
+            });
+            if (aside.Height > 0 && spaced is not null)
+            {
+                filled += spaced(lines[^1]);
+                room = NextRoom();
+            }
+        }
+        (width, metrics, text, hasContent, notes, marks) = (0, default, default, false, null, null);
     }
 }

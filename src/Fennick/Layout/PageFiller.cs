@@ -82,6 +82,40 @@ internal sealed class PageFiller(LayoutRules rules, int firstPage, int usedOnFir
         Place(slice);
     }
 
+    /// <summary>Sets slices into cells beside each other that go on over pages, each by itself.</summary>
+    /// <param name="cells">The slices of each cell.</param>
+    /// <param name="before">The space above.</param>
+    public void AddBeside(IReadOnlyList<Slice>[] cells, int before)
+    {
+        Settle();
+        if (hasContent) used += before;
+        var next = new int[cells.Length];
+        while (true)
+        {
+            var tallest = 0;
+            for (var c = 0; c < cells.Length; c++)
+            {
+                var height = 0;
+                for (; next[c] < cells[c].Count; next[c]++)
+                {
+                    var slice = cells[c][next[c]];
+                    var more = slice.Height + (height == 0 ? 0 : slice.Before);
+                    // A line that is higher than a page goes over its foot.
+                    if (used + height + more - slice.Overhang + NotesHeight() > Room && (hasContent || height > 0)) break;
+                    height += more;
+                    notes.AddRange(slice.Notes);
+                    begin(slice, Page);
+                }
+                tallest = Math.Max(tallest, height);
+            }
+            used += tallest;
+            hasContent |= tallest > 0;
+            hasSettled |= tallest > 0;
+            if (next.Select((n, c) => n == cells[c].Count).All(done => done)) return;
+            NextPage(byItself: true);
+        }
+    }
+
     /// <summary>Sets slices side by side, in columns of equal height.</summary>
     public void AddInColumns(IReadOnlyList<Slice> all, int columns)
     {

@@ -30,17 +30,25 @@ internal sealed class Pagination
     private readonly Dictionary<BlockId, PageLabel> pages = [];
     private readonly Dictionary<Inline, PageLabel> inlines = new(ReferenceEqualityComparer.Instance);
 
-    // What stands in the rows that are being measured and has to be known by its page.
+    // What stands in the rows that are being measured and has to be known by its page, or has a note there.
     private readonly List<Inline> marks = [];
+    private readonly List<BlockId> held = [];
+    private readonly List<int> notesInside = [];
     private readonly PageFiller filler;
     private PageNumberFormat format = PageNumberFormat.Decimal;
     private int shift;
     private string chapter = "";
     private int tableIndex;
 
+    // Whether something of this section is long.
+    private bool hasLong;
+
     // The space behind the last block, and that block.
     private int gap;
     private GalleyParagraph? before;
+
+    // What stands beside the next lines and takes room from them.
+    private TextAside aside;
     private readonly ImmutableArray<LayoutRemedy>.Builder remedies = ImmutableArray.CreateBuilder<LayoutRemedy>();
 
     private Pagination(FittedDocument document, IStyleBook house, LayoutRules rules)
@@ -54,9 +62,10 @@ internal sealed class Pagination
     /// <summary>A slice stays on a page.</summary>
     private void Begin(Slice slice, int page)
     {
-        if (slice.Begins is null && slice.Marks.IsEmpty) return;
+        if (slice.Begins is null && slice.Marks.IsEmpty && slice.Holds.IsEmpty) return;
         var label = new PageLabel(page, page + shift, format, chapter);
         if (slice.Begins is { } id) pages[id] = label;
+        foreach (var held in slice.Holds) pages[held] = label;
         foreach (var mark in slice.Marks) inlines[mark] = label;
     }
 
@@ -90,11 +99,12 @@ internal sealed class Pagination
         chapter = section is { Chapter: { } own, Numbers.ByChapter: { } sign } ? own + Counting.Sign(sign) : "";
         (gap, before) = (0, null);
         ImmutableArray<GalleyBlock>? filled = null;
-        if (section.Columns.Length > 1) filler.AddInColumns([.. Cut(blocks, section.Columns[0])], section.Columns.Length);
+        if (section.Columns.Length > 1) filler.AddInColumns(CutInColumns(blocks, section.Columns), section.Columns.Length);
         else
         {
+            hasLong = false;
             var order = Fill(blocks, section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0]);
-            if (remedies.Count > remediesBefore) filled = [.. order, .. section.Blocks.Skip(blocks.Length)];
+            if (remedies.Count > remediesBefore || hasLong) filled = [.. order, .. section.Blocks.Skip(blocks.Length)];
         }
         filler.Settle();
         return filled;
@@ -129,6 +139,13 @@ internal sealed class Pagination
 
         void Place(GalleyBlock block)
         {
+            if (block is GalleyBox { Look: BoxLook.SideBySide } box && IsLong(box))
+            {
+                order.Add(box with { IsLong = true });
+                hasLong = true;
+                PlaceCells(box);
+                return;
+            }
             order.Add(block);
             filler.Add(Cut(block, width));
         }
@@ -208,6 +225,9 @@ internal sealed class Pagination
         {
             height += slice.Before + slice.Height;
             marks.AddRange(slice.Marks);
+            notesInside.AddRange(slice.Notes);
+            held.AddRange(slice.Holds);
+            if (slice.Begins is { } id) held.Add(id);
         }
         // The space behind the last paragraph counts in full.
         return height + SpaceAfter(blocks);
@@ -237,12 +257,26 @@ internal sealed class Pagination
         return slices;
     }
 
+    /// <summary>Cuts blocks that stand side by side; each is as wide as the column that it is told to begin. Where none is told to, columns are as wide as the first.</summary>
+    private List<Slice> CutInColumns(ImmutableArray<GalleyBlock> blocks, ImmutableArray<Length> columns)
+    {
+        var slices = new List<Slice>();
+        var column = 0;
+        foreach (var block in blocks)
+        {
+            if (block is GalleyParagraph { BreaksColumn: true }) column = Math.Min(column + 1, columns.Length - 1);
+            slices.AddRange(Cut(block, columns[column]));
+        }
+        return slices;
+    }
+
     /// <summary>Cuts a block into slices.</summary>
     private IEnumerable<Slice> Cut(GalleyBlock block, Length width)
     {
         switch (block)
         {
             case GalleyTable table:
+                aside = default;
                 foreach (var slice in Cut(table, document.Tables[tableIndex++], gap)) yield return slice;
                 gap = 0;
                 break;
@@ -260,8 +294,10 @@ internal sealed class Pagination
                     : new Slice(Math.Max(gap, look.Before.Twips), height) { Begins = block.Begins, BreaksPage = equation.BreaksPage };
                 gap = isTable ? 0 : look.After.Twips;
                 break;
-            // What stands in the margin takes no room from the text.
-            case GalleyParagraph paragraph when !house.Style(paragraph.Style).InMargin:
+            case GalleyParagraph note when house.Style(note.Style).InMargin:
+                if (MarginFrame.Of(house.Page) is { IsInText: true } frame) aside = new TextAside(HeightOfAside(note, frame.Width), frame.Width + MarginFrame.Gap);
+                break;
+            case GalleyParagraph paragraph:
                 var style = house.Style(paragraph.Style);
                 var isClose = style.Contextual && before?.Style == paragraph.Style;
                 foreach (var slice in Cut(paragraph, width, isClose ? 0 : Math.Max(gap, style.Before.Twips))) yield return slice;
@@ -271,17 +307,25 @@ internal sealed class Pagination
         before = block as GalleyParagraph;
     }
 
+    private int HeightOfAside(GalleyParagraph note, Length width)
+    {
+        var style = house.Style(note.Style);
+        return LineBreaker.Break(note.Inlines, rules, house, note.Style, style.Points, width.Points).Sum(line => Spaced(line, style.Lines)) + style.After.Twips;
+    }
+
     private IEnumerable<Slice> Cut(GalleyParagraph paragraph, Length width, int space)
     {
         var style = house.Style(paragraph.Style);
         var left = LeftOf(paragraph, style);
-        var lines = LineBreaker.Break(paragraph.Inlines, rules, house, paragraph.Style, style.Points, (width - left - style.IndentRight).Points, paragraph.List is null ? (paragraph.Hanging ?? style.Hanging).Points : 0);
+        var beside = aside with { Height = aside.Height - (aside.IsBegun ? space : 0) };
+        var lines = LineBreaker.Break(paragraph.Inlines, rules, house, paragraph.Style, style.Points, (width - left - style.IndentRight).Points, paragraph.List is null ? (paragraph.Hanging ?? style.Hanging).Points : 0, beside, line => Spaced(line, style.Lines));
+        if (aside.Height > 0) aside = beside with { Height = beside.Height - lines.Sum(line => Spaced(line, style.Lines)), IsBegun = true };
         var keepsNext = style.KeepWithNext || paragraph.KeepWithNext;
         var (above, below) = (RuleHeight(style.RuleAbove), RuleHeight(style.RuleBelow));
         for (var i = 0; i < lines.Count; i++)
         {
             var single = lines[i].Metrics.Height;
-            var height = Spaced(single, style.Lines);
+            var height = Spaced(lines[i], style.Lines);
             var isLast = i == lines.Count - 1;
             yield return new Slice(i == 0 ? space : 0, height + (i == 0 ? above : 0) + (isLast ? below : 0))
             {
@@ -303,7 +347,10 @@ internal sealed class Pagination
         return style.IndentLeft + (house.ListStep * Math.Max(0, paragraph.Indents - (paragraph.Style == StyleRole.ListContinue ? 1 : 0)));
     }
 
-    /// <summary>A line with its share of space, which is written in 240ths of a line; word processors cut fractions off.</summary>
+    /// <summary>A line with its share of space, which is that of its text: what is drawn in it has none.</summary>
+    private int Spaced(TextLine line, double lines) => line.Metrics.Height - line.TextHeight + Spaced(line.TextHeight, lines);
+
+    /// <summary>The height of text with its share of space, which is written in 240ths of a line; word processors cut fractions off.</summary>
     private int Spaced(int height, double lines)
     {
         var line = (int)Math.Round(lines * 240);
@@ -329,17 +376,19 @@ internal sealed class Pagination
             {
                 Keeps = row.Cells.Any(c => c.KeepWithNext) || i < table.HeaderRows,
                 Begins = i == 0 ? table.Begins : null,
-                Marks = TakeMarks(),
+                Marks = Taken(marks),
+                Notes = Taken(notesInside),
                 Repeated = i >= table.HeaderRows ? header : 0,
             };
         }
     }
 
-    private ImmutableArray<Inline> TakeMarks()
+    /// <summary>What was gathered while rows were measured.</summary>
+    private static ImmutableArray<T> Taken<T>(List<T> gathered)
     {
-        if (marks.Count == 0) return [];
-        ImmutableArray<Inline> taken = [.. marks];
-        marks.Clear();
+        if (gathered.Count == 0) return [];
+        ImmutableArray<T> taken = [.. gathered];
+        gathered.Clear();
         return taken;
     }
 
@@ -358,8 +407,9 @@ internal sealed class Pagination
             {
                 foreach (var line in LineBreaker.Break(cell.Inlines, rules, house, cell.Style, points, width))
                 {
-                    height += Spaced(line.Metrics.Height, style.Lines);
+                    height += Spaced(line, style.Lines);
                     if (!line.Marks.IsEmpty) marks.AddRange(line.Marks);
+                    if (!line.Notes.IsEmpty) notesInside.AddRange(line.Notes);
                 }
             }
             else height = Spaced(house.Face(cell.Style).Line(points).Height, style.Lines);
@@ -368,20 +418,47 @@ internal sealed class Pagination
         return tallest;
     }
 
+    /// <summary>Whether a box that stands side by side needs more than half of a page.</summary>
+    private bool IsLong(GalleyBox box)
+    {
+        var table = tableIndex;
+        var height = Cut(box, 0).Sum(s => s.Height);
+        tableIndex = table;
+        return height > filler.Room / 2;
+    }
+
+    /// <summary>Places cells that go on over pages.</summary>
+    private void PlaceCells(GalleyBox box)
+    {
+        var design = house.Design.Boxes[(int)box.Look];
+        foreach (var (index, row) in box.Rows.Index())
+        {
+            IReadOnlyList<Slice>[] cells = [.. row.Select((cell, column) =>
+            {
+                var slices = Cut(cell, box.RoomOf(column, design));
+                if (slices.Count > 0) slices[^1] = slices[^1] with { Height = slices[^1].Height + SpaceAfter(cell) };
+                return slices;
+            })];
+            if (index == 0 && box.Begins is { } id && cells[0].Count > 0 && cells[0] is List<Slice> first) first[0] = first[0] with { Holds = [.. first[0].Holds, id] };
+            filler.AddBeside(cells, index == 0 ? gap : 0);
+        }
+        (gap, before) = (0, null);
+    }
+
     private IEnumerable<Slice> Cut(GalleyBox box, int gap)
     {
         var design = house.Design.Boxes[(int)box.Look];
-        var inside = GalleyBox.RoomIn(box.Width, box.Columns, design);
         var (above, below) = ((int)(design.CellPadding * 20), (int)(design.CellPaddingBelow * 20));
         foreach (var (index, row) in box.Rows.Index())
         {
             var space = index == 0 ? gap : 0;
-            if (box.Columns > 1 || box.Look is BoxLook.KeyFigures or BoxLook.Panels)
+            if (box.IsInOnePiece)
             {
-                yield return new Slice(space, row.Max(cell => HeightOf(cell, inside)) + above + below + RuleHeight(design.Outer)) { Begins = index == 0 ? box.Begins : null, Marks = TakeMarks() };
+                var height = row.Index().Max(cell => HeightOf(cell.Item, box.RoomOf(cell.Index, design))) + above + below + RuleHeight(index == 0 ? design.Outer : design.Inner ?? design.Rows);
+                yield return new Slice(space, height) { Begins = index == 0 ? box.Begins : null, Marks = Taken(marks), Notes = Taken(notesInside), Holds = Taken(held) };
                 continue;
             }
-            Slice[] slices = [.. Cut(row[0], inside)];
+            Slice[] slices = [.. Cut(row[0], box.RoomOf(0, design))];
             var after = SpaceAfter(row[0]);
             for (var i = 0; i < slices.Length; i++)
             {

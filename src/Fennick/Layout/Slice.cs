@@ -23,6 +23,9 @@ internal readonly record struct Slice(int Before, int Height)
     /// <summary>The block of the report that begins with it.</summary>
     public BlockId? Begins { get; init; }
 
+    /// <summary>The blocks of the report that begin within it.</summary>
+    public ImmutableArray<BlockId> Holds { get; init; } = [];
+
     /// <summary>How high the rows are that stand above it once more where it begins a page.</summary>
     public int Repeated { get; init; }
 

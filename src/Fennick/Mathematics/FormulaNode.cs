@@ -69,7 +69,7 @@ internal abstract record FormulaNode
             foreach (var inner in child.Descendants()) yield return inner;
     }
 
-    private IEnumerable<FormulaNode> Children => this switch
+    public IEnumerable<FormulaNode> Children => this switch
     {
         Row row => row.Nodes,
         Fraction f => [f.Over, f.Under],

@@ -9,4 +9,7 @@ internal enum BoxLook
 
     /// <summary>Charts beside each other, with nothing around them.</summary>
     Panels,
+
+    /// <summary>Text beside text, with nothing around it.</summary>
+    SideBySide,
 }

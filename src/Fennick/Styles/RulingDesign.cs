@@ -95,6 +95,8 @@ internal sealed record RulingDesign(Ruling Ruling)
         // Gaps between tiles are rules in the colour of the paper.
         new(new Ruling("key figures")) { FoundId = "KeyFigures", FoundName = "Key Figures", Outer = new TableRule(18, ThemeColour.Accent1), Columns = new TableRule(72, ThemeColour.Background), Rows = new TableRule(72, ThemeColour.Background), Fill = ThemeColour.Tint, CellMargin = 9, CellPadding = 6, CellPaddingBelow = 5 },
         new(new Ruling("panels")) { FoundId = "FigurePanels", FoundName = "Figure Panels", CellMargin = 4 },
+        // Its edges are those of the text; what parts its cells is said by them.
+        new(new Ruling("side by side")) { FoundId = "SideBySide", FoundName = "Side by Side", CellMargin = 0 },
     ];
 
     private static string Capital(string name) => char.ToUpperInvariant(name[0]) + name[1..];

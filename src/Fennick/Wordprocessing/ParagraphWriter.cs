@@ -94,7 +94,7 @@ internal static class ParagraphWriter
         var keeps = paragraph.KeepWithNext && !style.KeepWithNext;
         var rightToLeft = IsRightToLeft(paragraph.Inlines);
         var indented = paragraph.List is null && (paragraph.Indents > 1 || (paragraph.Indents == 1 && paragraph.Style != StyleRole.ListContinue));
-        var isDefault = paragraph.Style == StyleRole.Body && !document.House.NamesBodyStyle;
+        var isDefault = paragraph.Style == StyleRole.Body && !document.House.NamesBodyStyle && !paragraph.IsInCell;
         if (isDefault && !keeps && !rightToLeft && !indented && !paragraph.BreaksPage && paragraph.List is null && writeSection is null) return;
         using (xml.Element("w:pPr"u8))
         {

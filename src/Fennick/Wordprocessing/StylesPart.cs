@@ -7,10 +7,6 @@ namespace Fennick.Wordprocessing;
 internal static class StylesPart
 {
     private const double ReadableContrast = 4.5;
-    private static readonly Length GapBesideText = Length.Centimetres(0.45);
-    private static readonly Length EdgeOfPaper = Length.Centimetres(0.9);
-    private static readonly Length NarrowestMargin = Length.Centimetres(2.4);
-
     public static void Write(Utf8XmlWriter xml, HouseDesign house, Language language)
     {
         using (xml.Element("w:styles"u8))
@@ -176,16 +172,15 @@ internal static class StylesPart
     /// <summary>A frame in the outer margin beside the line at which it is placed; where that is too narrow, at the edge of the text, which flows around it.</summary>
     internal static void WriteFrame(Utf8XmlWriter xml, PageGeometry page)
     {
-        var room = page.Right - GapBesideText - EdgeOfPaper;
-        var width = room < NarrowestMargin ? NarrowestMargin : room;
+        var frame = MarginFrame.Of(page);
         using (xml.Element("w:framePr"u8))
         {
-            xml.Attribute("w:w"u8, width.Twips);
-            xml.Attribute("w:hSpace"u8, GapBesideText.Twips);
+            xml.Attribute("w:w"u8, frame.Width.Twips);
+            xml.Attribute("w:hSpace"u8, MarginFrame.Gap.Twips);
             xml.Attribute("w:wrap"u8, "around"u8);
             xml.Attribute("w:vAnchor"u8, "text"u8);
             xml.Attribute("w:hAnchor"u8, "margin"u8);
-            xml.Attribute("w:x"u8, (room < NarrowestMargin ? page.TextWidth - width : page.TextWidth + GapBesideText).Twips);
+            xml.Attribute("w:x"u8, frame.Left.Twips);
             xml.Attribute("w:y"u8, 1);
         }
     }
