@@ -1,4 +1,4 @@
-// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|charts|houses|batches]
+// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|charts|houses|layout|batches]
 using Fennick.Bench;
 
 return args switch
@@ -8,12 +8,13 @@ return args switch
     ["tables"] => TablesBenchmark.Run(),
     ["charts"] => ChartsBenchmark.Run(),
     ["houses"] => HousesBenchmark.Run(),
+    ["layout"] => LayoutBenchmark.Run(),
     ["batches"] => BatchBenchmark.Run(),
     _ => Unknown(args[0]),
 };
 
 static int Unknown(string name)
 {
-    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, charts, houses, batches");
+    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, charts, houses, layout, batches");
     return 2;
 }

@@ -109,7 +109,7 @@ public class WritingBenchmark
     public int WriteBody()
     {
         target.Clear();
-        DocumentPart.WriteBody(new DocumentContext(new Utf8XmlWriter(target), house, fitted.Flow.Lists, new PageMap(new Dictionary<BlockId, PageLabel>(), 1)), fitted);
+        DocumentPart.WriteBody(new DocumentContext(new Utf8XmlWriter(target), house, fitted.Flow.Lists, new PageMap(new Dictionary<BlockId, PageLabel>(), new Dictionary<Inline, PageLabel>(), 1)), fitted);
         return target.Length;
     }
 
