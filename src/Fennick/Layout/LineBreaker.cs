@@ -110,7 +110,11 @@ internal sealed class LineBreaker
             case GalleyChart chart: AddDrawing(chart.Width.Points, new LineMetrics(chart.Height.Twips, 0)); break;
             case GalleySmallChart small: AddDrawing(small.Width.Points, new LineMetrics(small.Height.Twips, 0)); break;
             case GalleyPicture { IsBehind: false } picture: AddDrawing(picture.Width.Points, new LineMetrics(picture.Height.Twips, 0)); break;
-            case GalleyTab: EndChunk(0); break;
+            case GalleyTab:
+                EndChunk(0);
+                // Behind what hangs out stands a tab stop.
+                width = Math.Max(width, 0);
+                break;
             case GalleyBreak:
                 EndChunk(0);
                 EndLine(isLast: false);
