@@ -12,7 +12,7 @@ internal static class HelpPages
     private static readonly Dictionary<string, Page> Pages = new()
     {
         [""] = new(["fennick demo", "fennick new bees --title \"Our bees\""], DoneOrFailed + "; 3 some units of a batch failed", "command"),
-        ["write"] = new(["fennick write report.ms.md", "fennick write report.ms.md --out reports/ --set season=2024 --with listing=shown"], DoneOrFailed, "manuscript"),
+        ["write"] = new(["fennick write report.ms.md", "fennick write report.ms.md --out reports/ --set season=2024 --with listing=shown", "fennick write report.ms.md --also page,pdf"], DoneOrFailed, "manuscript"),
         ["try"] = new(["fennick try report.ms.md", "fennick try report.ms.md honey-model --set season=2024"], DoneOrFailed, "command"),
         ["batch"] = new(
             ["fennick batch apiary.ms.md --roster apiaries.csv --into reports", "fennick batch apiary.ms.md --roster apiaries.csv --bind all.docx --group valley"],

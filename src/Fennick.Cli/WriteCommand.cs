@@ -6,7 +6,7 @@ using Fennick.Manuscripts.Running;
 
 namespace Fennick.Cli;
 
-/// <summary><c>fennick write MANUSCRIPT [--out FILE] [--set NAME=VALUE]… [--with KEY=VALUE]… [--force] [--open]</c></summary>
+/// <summary><c>fennick write MANUSCRIPT [--out FILE] [--set NAME=VALUE]… [--with KEY=VALUE]… [--also FORMS] [--force] [--open]</c></summary>
 internal static class WriteCommand
 {
     public static Command Create()
@@ -14,11 +14,14 @@ internal static class WriteCommand
         var manuscript = new ManuscriptArguments();
         var output = new Option<string?>("--out") { Description = "The file or folder for the report (default: beside the manuscript).", HelpName = "FILE" };
         var force = ManuscriptArguments.Force();
+        var also = new Option<string?>("--also") { Description = "What to write beside the document: page, pdf, text, or several with commas.", HelpName = "FORMS" };
         var open = new Option<bool>("--open") { Description = "Opens the report when it is written." };
-        var command = new Command("write", "Writes a manuscript's report.") { manuscript.File, output, manuscript.Set, manuscript.With, force, open };
+        var command = new Command("write", "Writes a manuscript's report.") { manuscript.File, output, manuscript.Set, manuscript.With, also, force, open };
         command.SetAction(call =>
         {
-            var result = Write(call.GetRequiredValue(manuscript.File), call.GetValue(output), manuscript.Parameters(call), manuscript.Settings(call), call.GetValue(force));
+            var settings = manuscript.Settings(call);
+            if (call.GetValue(also) is { } forms) settings["outputs"] = forms;
+            var result = Write(call.GetRequiredValue(manuscript.File), call.GetValue(output), manuscript.Parameters(call), settings, call.GetValue(force));
             if (result is not null && call.GetValue(open)) Open(result.Path);
             return result is null ? ExitCodes.Failed : ExitCodes.Done;
         });
@@ -37,6 +40,7 @@ internal static class WriteCommand
             foreach (var step in result.Outputs) Terminal.Say(step);
             foreach (var diagnostic in result.Diagnostics) Terminal.Say(diagnostic);
             Terminal.Result(result.Path);
+            foreach (var beside in result.Also) Terminal.Result(beside);
             Terminal.Say($"written in {Terminal.Describe(watch.Elapsed)}{Terminal.DescribeCompiling(result.CompileTime)}");
             return result;
         }

@@ -10,6 +10,7 @@ using Fennick.Manuscripts.Running;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
 using Fennick.Manuscripts.Steps;
+using Fennick.Outputs;
 using Fennick.Running;
 
 namespace Fennick.Manuscripts;
@@ -118,7 +119,15 @@ public sealed class Manuscript
         MadeReport made;
         using (WorkingFolder.Enter(folder)) made = ready.Make(values, new Sharing.Store(), stop);
         var saved = ReportFile.Save(made.Content, path, [.. Files.Concat(made.Files).Select(f => f.Path)], force);
-        return new WriteResult(path, total.Elapsed, compileTime, [.. diagnostics, .. FromProcessFolder(ready), .. made.Diagnostics, .. saved], made.Outputs);
+        var also = ImmutableArray.CreateBuilder<string>();
+        foreach (var writer in tree.Settings.Outputs)
+        {
+            var beside = Path.ChangeExtension(path, writer.Extension);
+            // What the document has told already is not told again.
+            saved = [.. saved, .. OutputFile.Save(made.Content, beside, writer, [.. Files.Concat(made.Files).Select(f => f.Path)], force).Except(saved)];
+            also.Add(beside);
+        }
+        return new WriteResult(path, total.Elapsed, compileTime, [.. diagnostics, .. FromProcessFolder(ready), .. made.Diagnostics, .. saved], made.Outputs) { Also = also.ToImmutable() };
     }
 
     /// <summary>Runs the manuscript without writing anything: the report can be inspected, saved, or written into a stream such as a web server's answer.</summary>

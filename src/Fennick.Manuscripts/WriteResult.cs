@@ -10,4 +10,8 @@ namespace Fennick.Manuscripts;
 /// <param name="CompileTime">How long compiling took; null if the compiled form was kept from before.</param>
 /// <param name="Diagnostics">What deserves attention.</param>
 /// <param name="Outputs">What the steps wrote to the console.</param>
-public sealed record WriteResult(string Path, TimeSpan Duration, TimeSpan? CompileTime, ImmutableArray<Diagnostic> Diagnostics, ImmutableArray<StepOutput> Outputs);
+public sealed record WriteResult(string Path, TimeSpan Duration, TimeSpan? CompileTime, ImmutableArray<Diagnostic> Diagnostics, ImmutableArray<StepOutput> Outputs)
+{
+    /// <summary>The full paths of its other forms, by the setting <c>outputs</c>.</summary>
+    public ImmutableArray<string> Also { get; init; } = [];
+}

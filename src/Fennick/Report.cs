@@ -4,9 +4,9 @@ using Fennick.Charts;
 using Fennick.Citations;
 using Fennick.Diagnostics;
 using Fennick.Documents;
-using Fennick.Files;
 using Fennick.Formatting;
 using Fennick.Mathematics;
+using Fennick.Outputs;
 using Fennick.Pictures;
 using Fennick.Prose;
 using Fennick.Tables;
@@ -277,12 +277,20 @@ public sealed class Report
         Blocks = blocks.ToImmutable(),
     };
 
-    /// <summary>Writes the report as a <c>.docx</c> file: beside its place first, then renamed, so that an old file stays whole if anything fails.</summary>
+    /// <summary>Writes the report as a <c>.docx</c> file, or by the ending of its name as a page for the browser (<c>.html</c>), a PDF (<c>.pdf</c>) or plain text (<c>.txt</c>): beside its place first, then renamed, so that an old file stays whole if anything fails.</summary>
     /// <param name="path">Where to; relative to the current folder.</param>
     /// <param name="force">Whether a file that is protected against writing is replaced too.</param>
     /// <returns>What deserves attention: among other things, that the document there had been worked on and is kept under another name.</returns>
     /// <exception cref="ReportException">A reference has no target, a label is used twice, the report would be written over a file that it is made from, or the file cannot be written.</exception>
-    public IReadOnlyList<Diagnostic> Save(string path, bool force = false) => ReportFile.Save(Build(), path, force: force);
+    public IReadOnlyList<Diagnostic> Save(string path, bool force = false) => OutputFile.Save(Build(), path, force);
+
+    /// <summary>Writes the report in a form of your own.</summary>
+    /// <param name="path">Where to; relative to the current folder.</param>
+    /// <param name="writer">What writes it.</param>
+    /// <param name="force">Whether a file that is protected against writing is replaced too.</param>
+    /// <returns>What deserves attention.</returns>
+    /// <exception cref="ReportException">The report has errors, it would be written over a file that it is made from, or the file cannot be written; an old file stays as it was.</exception>
+    public IReadOnlyList<Diagnostic> Save(string path, IReportWriter writer, bool force = false) => OutputFile.Save(Build(), path, writer, [], force);
 
     /// <summary>Writes the report into a stream; <c>Build().WriteAsync</c> does so without blocking.</summary>
     /// <param name="stream">A stream that can be written; it stays open, and need not seek.</param>

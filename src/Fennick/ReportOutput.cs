@@ -1,6 +1,7 @@
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Files;
+using Fennick.Outputs;
 
 namespace Fennick;
 
@@ -9,21 +10,29 @@ public static class ReportOutput
 {
     extension(ReportContent content)
     {
-        /// <summary>Writes the report as a <c>.docx</c> file, as <see cref="Report.Save"/> does.</summary>
+        /// <summary>Writes the report as a <c>.docx</c> file, or in the form of another ending, as <see cref="Report.Save(string, bool)"/> does.</summary>
         /// <param name="path">Where to; relative to the current folder.</param>
         /// <param name="force">Whether a file that is protected against writing is replaced too.</param>
         /// <returns>What deserves attention.</returns>
         /// <exception cref="ReportException">The report has errors, it would be written over a file that it is made from, or the file cannot be written; an old file stays as it was.</exception>
-        public IReadOnlyList<Diagnostic> Save(string path, bool force = false) => ReportFile.Save(content, path, force: force);
+        public IReadOnlyList<Diagnostic> Save(string path, bool force = false) => OutputFile.Save(content, path, force);
+
+        /// <summary>Writes the report in a form of your own.</summary>
+        /// <param name="path">Where to; relative to the current folder.</param>
+        /// <param name="writer">What writes it.</param>
+        /// <param name="force">Whether a file that is protected against writing is replaced too.</param>
+        /// <returns>What deserves attention.</returns>
+        /// <exception cref="ReportException">The report has errors, it would be written over a file that it is made from, or the file cannot be written; an old file stays as it was.</exception>
+        public IReadOnlyList<Diagnostic> Save(string path, IReportWriter writer, bool force = false) => OutputFile.Save(content, path, writer, [], force);
 
         /// <summary>Lays the report out and writes nothing.</summary>
         /// <returns>How it fills its pages.</returns>
         /// <exception cref="ReportException">The report has errors.</exception>
         public ReportPages LayOut()
         {
-            var (pages, document, _) = ReportFile.LayOut(content, []);
-            var shares = pages.Fill.Select(f => 1 - f.Share).ToArray();
-            return new ReportPages(pages.Count, shares.Length == 0 ? 0 : shares.Average(), [.. document.Remedies.Select(r => r.ToString())]);
+            var laid = ReportFile.LayOut(content, []);
+            var shares = laid.Pages.Fill.Select(f => 1 - f.Share).ToArray();
+            return new ReportPages(laid.Pages.Count, shares.Length == 0 ? 0 : shares.Average(), [.. laid.Document.Remedies.Select(r => r.ToString())]);
         }
 
         /// <summary>Writes the document into a stream, from where that stands.</summary>

@@ -49,7 +49,7 @@ public sealed class WriteCommandTests : IDisposable
         WordClean.Check(folder.File("new/here.docx"));
         WordClean.Check(folder.File("out/small.docx"));
         var wrong = FennickCommand.Run(folder.Path, "write", "sub/small.ms.md", "--out", "x.pdf");
-        Assert.Equal((1, "x.pdf:1:1: error: a report's name ends in `.docx`; write `x.docx`, and let the word processor make the PDF of it\n"), (wrong.ExitCode, wrong.Errors));
+        Assert.Equal((1, "x.pdf:1:1: error: a report's name ends in `.docx`; write `x.docx`, and `outputs: pdf` in the settings, or `--also pdf`, for the other form beside it\n"), (wrong.ExitCode, wrong.Errors));
     }
 
     [Fact]
@@ -146,5 +146,24 @@ public sealed class WriteCommandTests : IDisposable
         var result = FennickCommand.Run(folder.Path, arguments);
         Assert.Equal((2, ""), (result.ExitCode, result.Output));
         Assert.StartsWith("error: ", result.Errors, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Other_forms_stand_beside_the_document()
+    {
+        folder.Write("report.ms.md", "```manuscript\ntitle: Honey\noutputs: text\n```\n\n```csharp prepare\nvar kg = 24.5;\n```\n\nA hive gave **{kg}** kg.\n");
+        var written = FennickCommand.Run(folder.Path, "write", "report.ms.md");
+        Assert.True(written.ExitCode == 0, written.Errors);
+        Assert.Equal($"{folder.File("report.docx")}\n{folder.File("report.txt")}\n", written.Output);
+        Assert.Equal("Honey\n=====\n\nA hive gave 24.5 kg.\n", File.ReadAllText(folder.File("report.txt")));
+        Assert.False(File.Exists(folder.File("report.html")));
+        var also = FennickCommand.Run(folder.Path, "write", "report.ms.md", "--out", "out/other.docx", "--also", "page,text");
+        Assert.Equal($"{folder.File("out/other.docx")}\n{folder.File("out/other.html")}\n{folder.File("out/other.txt")}\n", also.Output);
+        Assert.Contains("A hive gave <strong>24.5</strong> kg.", File.ReadAllText(folder.File("out/other.html")), StringComparison.Ordinal);
+        var wrong = FennickCommand.Run(folder.Path, "write", "report.ms.md", "--also", "pages");
+        Assert.Equal(1, wrong.ExitCode);
+        Assert.Contains("a report cannot be written as `pages`; did you mean `page`?", wrong.Errors, StringComparison.Ordinal);
+        var none = FennickCommand.Run(folder.Path, "write", "report.ms.md", "--also", "odt");
+        Assert.Contains("beside the document there are `page`, `pdf`, `text`", none.Errors, StringComparison.Ordinal);
     }
 }

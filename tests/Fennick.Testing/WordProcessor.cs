@@ -19,14 +19,18 @@ public static class WordProcessor
         }
     }
 
+    /// <summary>Skips the test, loudly, where the word processor is missing.</summary>
+    public static void SkipIfMissing()
+    {
+        if (IsInstalled) return;
+        Console.Error.WriteLine("SKIPPED: the word processor (libreoffice-writer-nogui) is not installed, so no other reader has opened the documents.");
+        Assert.Skip("libreoffice-writer-nogui is not installed");
+    }
+
     /// <summary>A document in another format, in a folder of its own; skips the test, loudly, where the word processor is missing.</summary>
     public static string Convert(string path, string format)
     {
-        if (!IsInstalled)
-        {
-            Console.Error.WriteLine("SKIPPED: the word processor (libreoffice-writer-nogui) is not installed, so no other reader has opened the documents.");
-            Assert.Skip("libreoffice-writer-nogui is not installed");
-        }
+        SkipIfMissing();
         var folder = Directory.CreateTempSubdirectory("fennick-reader-").FullName;
         var profile = Directory.CreateTempSubdirectory("fennick-profile-").FullName;
         try

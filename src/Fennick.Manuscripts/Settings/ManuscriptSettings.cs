@@ -8,6 +8,7 @@ using Fennick.Files;
 using Fennick.Formatting;
 using Fennick.Houses;
 using Fennick.Manuscripts.Source;
+using Fennick.Outputs;
 using Fennick.Pictures;
 using Fennick.Plots;
 using Fennick.Styles;
@@ -22,7 +23,7 @@ internal sealed record ManuscriptSettings
     private static readonly ImmutableArray<string> HouseKeys = ["house", "house.accent", "house.logo", "house.cover", "house.font", "house.contents"];
 
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "numbers.digits", "numbers.missing", "headings.numbered", "captions.numbering", "series", "cover", "strict", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest", "tables.unbroken", "tables.drift",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "outputs", "numbers.digits", "numbers.missing", "headings.numbered", "captions.numbering", "series", "cover", "strict", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest", "tables.unbroken", "tables.drift",
             "figures.width", "figures.height", "figures.caption", "figures.align", "figures.native", "figures.dpi", "figures.palette", "figures.labels", "figures.drift", "figures.shrink"];
 
     public SettingsEntry? Title { get; init; }
@@ -44,6 +45,9 @@ internal sealed record ManuscriptSettings
 
     /// <summary>The settings of the house that hold parameters in braces, as written.</summary>
     public ImmutableArray<SettingsEntry> HouseOfUnit { get; init; } = [];
+
+    /// <summary>The forms in which the report is written beside the document.</summary>
+    public ImmutableArray<IReportWriter> Outputs { get; init; } = [];
 
     /// <summary>Files that steps read by means of their own; null if the manuscript does not say.</summary>
     public ImmutableArray<string>? Data { get; init; }
@@ -193,6 +197,7 @@ internal sealed record ManuscriptSettings
             case var key when key.StartsWith("page.", StringComparison.Ordinal): return this with { Page = Page.With(key["page.".Length..], entry, place, source.PlaceOf(entry.Offset)) };
             case "using": return this with { Usings = [.. Usings, .. entry.Text.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)] };
             case "bibliography": return this with { Sources = ReadSources(entry, source.FileOf(entry.Offset), place) };
+            case "outputs": return this with { Outputs = ReadOutputs(entry, place) };
             case "citations":
                 return entry.Text switch
                 {
@@ -301,6 +306,15 @@ internal sealed record ManuscriptSettings
         string[] colours = entry.Text.Split([',', ' '], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
         return colours.FirstOrDefault(c => Colour.Parse(c) is null || c[0] != '#') is { } wrong || colours.Length == 0
             ? throw new ReportException(Diagnostic.Error(place, $"`{(colours.Length == 0 ? entry.Text : colours.First(c => Colour.Parse(c) is null || c[0] != '#'))}` is not a colour", "write colours as `#RRGGBB`, with commas between")) : [.. colours];
+    }
+
+    private static ImmutableArray<IReportWriter> ReadOutputs(SettingsEntry entry, SourcePlace place)
+    {
+        var names = entry.Text.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Distinct().ToArray();
+        string[] known = [.. ReportWriters.All.Select(w => w.Name)];
+        if (names.FirstOrDefault(n => !known.Contains(n)) is { } unknown)
+            throw new ReportException(Diagnostic.Error(place, $"a report cannot be written as `{unknown}`", Nearest.Suggest(unknown, known) ?? $"beside the document there are {string.Join(", ", known.Select(k => $"`{k}`"))}"));
+        return [.. names.Select(n => ReportWriters.All.First(w => w.Name == n))];
     }
 
     /// <summary>Reads where the names of series stand.</summary>

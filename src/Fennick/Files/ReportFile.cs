@@ -2,8 +2,8 @@ using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Flow;
-using Fennick.Houses;
 using Fennick.Layout;
+using Fennick.Outputs;
 using Fennick.Running;
 using Fennick.Wordprocessing;
 
@@ -37,7 +37,8 @@ internal static class ReportFile
         if (path.EndsWith(".docx", StringComparison.OrdinalIgnoreCase)) return;
         var ending = Path.GetExtension(path).ToLowerInvariant();
         var name = ending is ".pdf" or ".doc" or ".dotx" or ".docm" or ".odt" or ".rtf" or ".html" or ".htm" or ".md" or ".txt" ? Path.ChangeExtension(path, ".docx") : $"{path}.docx";
-        throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "a report's name ends in `.docx`", $"write `{name}`{(ending is ".pdf" ? ", and let the word processor make the PDF of it" : "")}"));
+        var form = ending switch { ".pdf" => "pdf", ".html" or ".htm" => "page", ".txt" => "text", _ => null };
+        throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "a report's name ends in `.docx`", $"write `{name}`{(form is null ? "" : $", and `outputs: {form}` in the settings, or `--also {form}`, for the other form beside it")}"));
     }
 
     /// <summary>Puts a package in place; a document that people have worked on is kept under another name.</summary>
@@ -90,12 +91,12 @@ internal static class ReportFile
     /// <summary>Numbers, lowers, fits, paginates and writes the report into a package.</summary>
     internal static PackageBuilder Make(ReportContent report, List<Diagnostic> diagnostics)
     {
-        var (pages, document, house) = LayOut(report, diagnostics);
-        return PackageWriter.Write(document, pages, house, diagnostics);
+        var laid = LayOut(report, diagnostics);
+        return PackageWriter.Write(laid.Document, laid.Pages, laid.House, diagnostics);
     }
 
     /// <summary>All of that but the writing.</summary>
-    internal static (PageMap Pages, FittedDocument Document, DressedHouse House) LayOut(ReportContent report, List<Diagnostic> diagnostics)
+    internal static LaidReport LayOut(ReportContent report, List<Diagnostic> diagnostics)
     {
         var house = report.House.Dress(report.Language);
         diagnostics.AddRange(house.Diagnostics);
@@ -112,11 +113,12 @@ internal static class ReportFile
         ReportException.ThrowIfAny(diagnostics);
         diagnostics.AddRange(Block.Within(report.Blocks).OfType<TableBlock>().SelectMany(TableWarnings));
         diagnostics.AddRange(Block.Within(report.Blocks).OfType<FigureBlock>().SelectMany(f => f.Charts.SelectMany(c => ChartCheck.Find(c, report.Language)).Distinct().Select(r => r with { Place = f.Place })));
-        var fitted = Fitting.Fit(Lowering.Lower(report, numbering, house), house);
+        var galley = Lowering.Lower(report, numbering, house);
+        var fitted = Fitting.Fit(galley, house);
         diagnostics.AddRange(fitted.Diagnostics);
         if (fitted.Flow.LeftOut > 0) diagnostics.Add(Diagnostic.Warning(house.Place, $"the report has {fitted.Flow.LeftOut} blocks that the house has no slot for; they are left out", "add a slot `body` to the house, or label what is to be placed"));
         var (pages, filled) = Pagination.Paginate(fitted, house);
-        return (pages, filled, house);
+        return new LaidReport(galley, pages, filled, house);
     }
 
     private static IEnumerable<PageLayout> LayoutsOf(IEnumerable<Block> blocks) => blocks.OfType<Pages>().SelectMany(p => LayoutsOf(p.Blocks).Prepend(p.Layout));

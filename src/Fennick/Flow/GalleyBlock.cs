@@ -77,6 +77,9 @@ internal sealed record GalleyParagraph(StyleRole Style, ImmutableArray<GalleyInl
 
     public ListPlace? List { get; init; }
 
+    /// <summary>The number that stands before a heading, which word processors count themselves.</summary>
+    public string? Number { get; init; }
+
     /// <summary>Whether it has no number although others of its style may have one.</summary>
     public bool IsUncounted { get; init; }
 

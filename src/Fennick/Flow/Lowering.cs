@@ -467,7 +467,7 @@ internal static class Lowering
                     var number = headings.GetValueOrDefault(id);
                     if (heading.Level == 1 && number is not null && this.section.Numbers?.ByChapter is not null) BeginChapter(number, ref before);
                     if (heading.Level == 1) sectionChapter ??= lastChapter = TextOf(heading.Content);
-                    blocks.Add(new GalleyParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [.. OutsideMarks(Inlines(heading.Content), words => Marked(section.ContentsBookmark, new GalleyBookmark(section.Bookmark, words)))]) { IsUncounted = number is null, IsAppendix = section.IsAppendix && number is not null });
+                    blocks.Add(new GalleyParagraph(StyleRole.Heading1 + Math.Clamp(heading.Level, 1, 6) - 1, [.. OutsideMarks(Inlines(heading.Content), words => Marked(section.ContentsBookmark, new GalleyBookmark(section.Bookmark, words)))]) { Number = number?.Shown, IsUncounted = number is null, IsAppendix = section.IsAppendix && number is not null });
                     break;
                 case Paragraph paragraph:
                     // Line spacing would clip or inflate a picture.
