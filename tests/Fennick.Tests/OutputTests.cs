@@ -104,6 +104,14 @@ public sealed partial class OutputTests : IDisposable
     }
 
     [Fact]
+    public void A_link_that_a_browser_would_run_is_none()
+    {
+        var page = Parsed(Page(new Report().Text("[one](javascript:alert(1)), [two](mailto:ada@larkmere.example), [three](data:text/html,x).")));
+        Assert.Equal("one, two, three.", All(page, "main").Single().Value.Trim());
+        Assert.Equal(["mailto:ada@larkmere.example"], page.Descendants("a").Select(a => (string?)a.Attribute("href")));
+    }
+
+    [Fact]
     public void A_page_in_a_house_of_others_has_its_cover_and_its_title_once()
     {
         var report = Whole();

@@ -272,7 +272,6 @@ public sealed class ReportTests : IDisposable
     }
 
     [Theory]
-    [InlineData("x.pdf", "write `x.docx`, and let the word processor make the PDF of it")]
     [InlineData("x.odt", "write `x.docx`")]
     [InlineData("x", "write `x.docx`")]
     [InlineData("season.2025", "write `season.2025.docx`")]

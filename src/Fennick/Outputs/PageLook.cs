@@ -40,7 +40,7 @@ internal static class PageLook
             figcaption,caption,.caption{font-family:{{{Face(FontSlot.Heading)}}};font-size:{{{Points(StyleRole.Caption)}}};font-weight:bold;color:{{{Ink(StyleRole.Caption)}}};text-align:left;padding:.4em 0}
             @media(prefers-color-scheme:dark){figcaption,caption,.caption{color:var(--accent)}}
             th,td{padding:.25em .7em;text-align:left;vertical-align:top}th{vertical-align:bottom}.number{text-align:right;font-variant-numeric:tabular-nums}.middle{text-align:center}
-            thead tr:first-child>*{border-top:2px solid var(--accent)}thead tr:last-child>*{border-bottom:1px solid var(--accent)}tbody tr:last-child>*{border-bottom:2px solid var(--accent)}tbody tr>*{border-bottom:1px solid var(--rule)}tbody th{font-weight:normal}tbody th.group{font-weight:bold}
+            thead tr:first-child>*{border-top:2px solid var(--accent)}thead tr:last-child>*{border-bottom:1px solid var(--accent)}tbody tr:last-child>*{border-bottom:2px solid var(--accent)}tbody tr>*{border-bottom:1px solid var(--rule)}tbody th{font-weight:normal;min-width:9em}tbody th.group{font-weight:bold}
             .in-1{padding-left:1.8em}.in-2{padding-left:2.9em}
             .note{font-size:.85em;margin:.3em 0 1em}
             .chart{background:#fff;padding:4px}.chart svg{display:block;max-width:100%;height:auto}img{max-width:100%;height:auto}

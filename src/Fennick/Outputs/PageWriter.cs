@@ -441,6 +441,7 @@ internal sealed class PageWriter : IReportWriter
                     Inlines(bookmark.Content);
                     html.Append("</span>");
                     break;
+                case GalleyLink link when !LeadsSomewhere(link.Target): Inlines(link.Content); break;
                 case GalleyLink link:
                     html.Append("<a href=\"").Append(Text(link.Target)).Append("\">");
                     Inlines(link.Content);
@@ -490,6 +491,9 @@ internal sealed class PageWriter : IReportWriter
             var (type, bytes) = picture.Picture.Svg is { } svg ? ("svg+xml", svg) : (picture.Picture.Extension, picture.Picture.Bytes);
             html.Append(CultureInfo.InvariantCulture, $"<img alt=\"{(isDecorative ? "" : Text(picture.Description))}\" width=\"{picture.Width.Points / 0.75:0}\" height=\"{picture.Height.Points / 0.75:0}\" src=\"data:image/{type};base64,{Convert.ToBase64String(bytes.AsSpan())}\">");
         }
+
+        /// <summary>Whether a target is a place, and not something that a browser would run.</summary>
+        private static bool LeadsSomewhere(string target) => !Uri.TryCreate(target, UriKind.Absolute, out var uri) || uri.Scheme is "http" or "https" or "mailto" or "tel" or "ftp" or "file";
 
         private void Link(string bookmark, Action content)
         {
