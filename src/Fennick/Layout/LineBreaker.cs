@@ -16,6 +16,9 @@ internal readonly record struct TextLine(LineMetrics Metrics, ImmutableArray<int
 
     /// <summary>What stands in it that has to be known by its page.</summary>
     public ImmutableArray<Inline> Marks { get; init; } = [];
+
+    /// <summary>Its height with its share of space, which is that of its text: what is drawn in it has none.</summary>
+    public int Spaced(LayoutRules rules, double lines) => Metrics.Height - TextHeight + rules.Spaced(TextHeight, lines);
 }
 
 /// <summary>What stands beside text and takes room from it.</summary>
@@ -40,7 +43,7 @@ internal sealed class LineBreaker
     private readonly double wholeRoom;
     private readonly List<TextLine> lines = [];
     private readonly TextAside aside;
-    private readonly Func<TextLine, int>? spaced;
+    private readonly double spacing;
     private double room;
     private int filled;
 
@@ -58,10 +61,10 @@ internal sealed class LineBreaker
     private bool hasContent;
     private bool chunkHasContent;
 
-    private LineBreaker(LayoutRules rules, IStyleBook house, StyleRole role, double points, double room, TextAside aside, Func<TextLine, int>? spaced)
+    private LineBreaker(LayoutRules rules, IStyleBook house, StyleRole role, double points, double room, TextAside aside, double spacing)
     {
         (this.rules, this.house, this.role, this.points) = (rules, house, role, points);
-        (this.aside, this.spaced) = (aside, spaced);
+        (this.aside, this.spacing) = (aside, spacing);
         wholeRoom = Math.Max(1, room);
         this.room = NextRoom();
     }
@@ -77,10 +80,10 @@ internal sealed class LineBreaker
     /// <param name="room">The width of a line, in points.</param>
     /// <param name="firstOut">How far its first line begins left of the others.</param>
     /// <param name="aside">What stands beside it.</param>
-    /// <param name="spaced">The height of a line with its share of space; needed beside something.</param>
-    public static List<TextLine> Break(ImmutableArray<GalleyInline> inlines, LayoutRules rules, IStyleBook house, StyleRole role, double points, double room, double firstOut = 0, TextAside aside = default, Func<TextLine, int>? spaced = null)
+    /// <param name="spacing">How many lines high each of them is set.</param>
+    public static List<TextLine> Break(ImmutableArray<GalleyInline> inlines, LayoutRules rules, IStyleBook house, StyleRole role, double points, double room, double firstOut = 0, TextAside aside = default, double spacing = 1)
     {
-        var breaker = new LineBreaker(rules, house, role, points, room, aside, spaced) { width = -firstOut };
+        var breaker = new LineBreaker(rules, house, role, points, room, aside, spacing) { width = -firstOut };
         foreach (var inline in inlines) breaker.Add(inline);
         breaker.EndChunk(0);
         breaker.EndLine(isLast: true);
@@ -234,9 +237,9 @@ internal sealed class LineBreaker
                 TextHeight = metrics.Height > 0 ? text.Height : empty.Height,
                 Marks = marks is null ? [] : [.. marks],
             });
-            if (aside.Height > 0 && spaced is not null)
+            if (aside.Height > 0)
             {
-                filled += spaced(lines[^1]);
+                filled += lines[^1].Spaced(rules, spacing);
                 room = NextRoom();
             }
         }

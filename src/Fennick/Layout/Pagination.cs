@@ -14,10 +14,6 @@ internal sealed class Pagination
     // Margins that leave no room still leave this much.
     private const int LeastRoom = 240;
 
-    // What new documents of one family have, and the percents that the other takes it for.
-    private const int UsualLine = 259;
-    private const int UsualPercent = 108;
-
     // The fewest lines of a paragraph that stand alone at the foot or at the top of a page.
     private const int FewestLines = 2;
 
@@ -39,9 +35,6 @@ internal sealed class Pagination
     private int shift;
     private string chapter = "";
     private int tableIndex;
-
-    // Whether something of this section is long.
-    private bool hasLong;
 
     // The space behind the last block, and that block.
     private int gap;
@@ -88,7 +81,6 @@ internal sealed class Pagination
     /// <summary>Adds a section; the result is its blocks if something has become of them.</summary>
     private ImmutableArray<GalleyBlock>? Add(GalleySection section, bool isFirst, bool isLast)
     {
-        var remediesBefore = remedies.Count;
         // An empty paragraph that does nothing but end a section takes no room, unless a table needs one behind it.
         var blocks = !isLast && rules.DropsSectionEnds && section.Blocks is [.., GalleyParagraph, GalleyParagraph { Style: StyleRole.Spacer, Inlines.IsEmpty: true }] ? section.Blocks[..^1] : section.Blocks;
         if (!isFirst && !section.IsContinuous) filler.BreakPage(evenIfEmpty: true);
@@ -102,9 +94,8 @@ internal sealed class Pagination
         if (section.Columns.Length > 1) filler.AddInColumns(CutInColumns(blocks, section.Columns), section.Columns.Length);
         else
         {
-            hasLong = false;
             var order = Fill(blocks, section.Columns.IsEmpty ? section.Page.TextWidth : section.Columns[0]);
-            if (remedies.Count > remediesBefore || hasLong) filled = [.. order, .. section.Blocks.Skip(blocks.Length)];
+            if (!order.SequenceEqual(blocks, ReferenceEqualityComparer.Instance)) filled = [.. order, .. section.Blocks.Skip(blocks.Length)];
         }
         filler.Settle();
         return filled;
@@ -139,11 +130,9 @@ internal sealed class Pagination
 
         void Place(GalleyBlock block)
         {
-            if (block is GalleyBox { Look: BoxLook.SideBySide } box && IsLong(box))
+            if (block is GalleyBox { Look: BoxLook.SideBySide } box)
             {
-                order.Add(box with { IsLong = true });
-                hasLong = true;
-                PlaceCells(box);
+                order.Add(PlaceBeside(box));
                 return;
             }
             order.Add(block);
@@ -310,7 +299,7 @@ internal sealed class Pagination
     private int HeightOfAside(GalleyParagraph note, Length width)
     {
         var style = house.Style(note.Style);
-        return LineBreaker.Break(note.Inlines, rules, house, note.Style, style.Points, width.Points).Sum(line => Spaced(line, style.Lines)) + style.After.Twips;
+        return LineBreaker.Break(note.Inlines, rules, house, note.Style, style.Points, width.Points).Sum(line => line.Spaced(rules, style.Lines)) + style.After.Twips;
     }
 
     private IEnumerable<Slice> Cut(GalleyParagraph paragraph, Length width, int space)
@@ -318,14 +307,14 @@ internal sealed class Pagination
         var style = house.Style(paragraph.Style);
         var left = LeftOf(paragraph, style);
         var beside = aside with { Height = aside.Height - (aside.IsBegun ? space : 0) };
-        var lines = LineBreaker.Break(paragraph.Inlines, rules, house, paragraph.Style, style.Points, (width - left - style.IndentRight).Points, paragraph.List is null ? (paragraph.Hanging ?? style.Hanging).Points : 0, beside, line => Spaced(line, style.Lines));
-        if (aside.Height > 0) aside = beside with { Height = beside.Height - lines.Sum(line => Spaced(line, style.Lines)), IsBegun = true };
+        var lines = LineBreaker.Break(paragraph.Inlines, rules, house, paragraph.Style, style.Points, (width - left - style.IndentRight).Points, paragraph.List is null ? (paragraph.Hanging ?? style.Hanging).Points : 0, beside, style.Lines);
+        if (aside.Height > 0) aside = beside with { Height = beside.Height - lines.Sum(line => line.Spaced(rules, style.Lines)), IsBegun = true };
         var keepsNext = style.KeepWithNext || paragraph.KeepWithNext;
         var (above, below) = (RuleHeight(style.RuleAbove), RuleHeight(style.RuleBelow));
         for (var i = 0; i < lines.Count; i++)
         {
             var single = lines[i].Metrics.Height;
-            var height = Spaced(lines[i], style.Lines);
+            var height = lines[i].Spaced(rules, style.Lines);
             var isLast = i == lines.Count - 1;
             yield return new Slice(i == 0 ? space : 0, height + (i == 0 ? above : 0) + (isLast ? below : 0))
             {
@@ -345,16 +334,6 @@ internal sealed class Pagination
         if (paragraph.List is { } place) return style.ListStep * (place.Level + 1);
         if (paragraph.Hanging is { } hanging) return style.IndentLeft + hanging;
         return style.IndentLeft + (house.ListStep * Math.Max(0, paragraph.Indents - (paragraph.Style == StyleRole.ListContinue ? 1 : 0)));
-    }
-
-    /// <summary>A line with its share of space, which is that of its text: what is drawn in it has none.</summary>
-    private int Spaced(TextLine line, double lines) => line.Metrics.Height - line.TextHeight + Spaced(line.TextHeight, lines);
-
-    /// <summary>The height of text with its share of space, which is written in 240ths of a line; word processors cut fractions off.</summary>
-    private int Spaced(int height, double lines)
-    {
-        var line = (int)Math.Round(lines * 240);
-        return rules.HasWholePercents ? height * (line == UsualLine ? UsualPercent : line * 100 / 240) / 100 : height * line / 240;
     }
 
     private static int RuleHeight(ParagraphRule? rule) => rule is null ? 0 : (int)(rule.EighthsOfPoint * TwipsPerEighth) + (rule.Space * 20);
@@ -407,42 +386,35 @@ internal sealed class Pagination
             {
                 foreach (var line in LineBreaker.Break(cell.Inlines, rules, house, cell.Style, points, width))
                 {
-                    height += Spaced(line, style.Lines);
+                    height += line.Spaced(rules, style.Lines);
                     if (!line.Marks.IsEmpty) marks.AddRange(line.Marks);
                     if (!line.Notes.IsEmpty) notesInside.AddRange(line.Notes);
                 }
             }
-            else height = Spaced(house.Face(cell.Style).Line(points).Height, style.Lines);
+            else height = rules.Spaced(house.Face(cell.Style).Line(points).Height, style.Lines);
             tallest = Math.Max(tallest, height + style.Before.Twips + style.After.Twips + (int)(design.CellPadding * 20) + (cell.SpaceBelow > Length.Zero ? cell.SpaceBelow.Twips : (int)(design.CellPaddingBelow * 20)));
         }
         return tallest;
     }
 
-    /// <summary>Whether a box that stands side by side needs more than half of a page.</summary>
-    private bool IsLong(GalleyBox box)
+    /// <summary>Places what stands side by side: together, or in cells that go on over pages if it needs more than half of one. The result says which.</summary>
+    private GalleyBox PlaceBeside(GalleyBox box)
     {
-        var table = tableIndex;
-        var height = Cut(box, 0).Sum(s => s.Height);
-        tableIndex = table;
-        return height > filler.Room / 2;
-    }
-
-    /// <summary>Places cells that go on over pages.</summary>
-    private void PlaceCells(GalleyBox box)
-    {
-        var design = house.Design.Boxes[(int)box.Look];
-        foreach (var (index, row) in box.Rows.Index())
-        {
-            IReadOnlyList<Slice>[] cells = [.. row.Select((cell, column) =>
-            {
-                var slices = Cut(cell, box.RoomOf(column, design));
-                if (slices.Count > 0) slices[^1] = slices[^1] with { Height = slices[^1].Height + SpaceAfter(cell) };
-                return slices;
-            })];
-            if (index == 0 && box.Begins is { } id && cells[0].Count > 0 && cells[0] is List<Slice> first) first[0] = first[0] with { Holds = [.. first[0].Holds, id] };
-            filler.AddBeside(cells, index == 0 ? gap : 0);
-        }
+        var (space, table) = (gap, tableIndex);
         (gap, before) = (0, null);
+        Slice[] rows = [.. Cut(box, space)];
+        if (rows.Sum(r => r.Height) <= filler.Room / 2)
+        {
+            filler.Add(rows);
+            return box;
+        }
+        tableIndex = table;
+        var design = house.Design.Boxes[(int)box.Look];
+        List<Slice>[] cells = [.. box.Rows[0].Select((cell, column) => Cut(cell, box.RoomOf(column, design)))];
+        foreach (var (column, cell) in cells.Index()) cell[^1] = cell[^1] with { Height = cell[^1].Height + SpaceAfter(box.Rows[0][column]) };
+        if (box.Begins is { } id) cells[0][0] = cells[0][0] with { Holds = [.. cells[0][0].Holds, id] };
+        filler.AddBeside(cells, space);
+        return box with { IsLong = true };
     }
 
     private IEnumerable<Slice> Cut(GalleyBox box, int gap)

@@ -42,7 +42,6 @@ internal sealed class PageWriter : IReportWriter
     private sealed class Page(LaidReport laid)
     {
         private const int MostRowsOfData = 2000;
-        private static readonly Dictionary<string, string> WordsForData = new() { ["en"] = "The data of this chart", ["de"] = "Die Daten des Diagramms", ["fr"] = "Les données du graphique", ["es"] = "Los datos del gráfico", ["it"] = "I dati del grafico", ["nl"] = "De gegevens van de grafiek", ["pt"] = "Os dados do gráfico", ["pl"] = "Dane wykresu", ["sv"] = "Diagrammets data" };
 
         private readonly StringBuilder html = new();
         private readonly Galley galley = laid.Galley;
@@ -400,7 +399,7 @@ internal sealed class PageWriter : IReportWriter
         {
             var rows = columns.IsEmpty ? 0 : columns.Max(c => c.Cells.Length);
             if (rows is 0 or > MostRowsOfData) return;
-            html.Append("<details><summary>").Append(Text(WordsForData.GetValueOrDefault(language.Tag.Split('-')[0], WordsForData["en"]))).Append("</summary><div class=\"scroll\"><table><thead><tr>");
+            html.Append("<details><summary>").Append(Text(Phrases.Find("The data of this chart", language))).Append("</summary><div class=\"scroll\"><table><thead><tr>");
             foreach (var column in columns) html.Append("<th scope=\"col\">").Append(Text(column.Head)).Append("</th>");
             html.Append("</tr></thead><tbody>");
             for (var r = 0; r < rows; r++)
@@ -507,7 +506,7 @@ internal sealed class PageWriter : IReportWriter
             (CharacterFormat Format, string Element)[] elements = [(CharacterFormat.Bold, "strong"), (CharacterFormat.Italic, "em"), (CharacterFormat.Code, "code"), (CharacterFormat.Raised | CharacterFormat.NoteMark, "sup"), (CharacterFormat.Struck, "s")];
             foreach (var (flag, element) in elements)
                 if ((format & flag) != 0) html.Append('<').Append(element).Append('>');
-            html.Append(Text(text).Replace("\n", around == Around.Nothing ? "\n" : " ", StringComparison.Ordinal));
+            html.Append(Text(text));
             foreach (var (flag, element) in elements.Reverse())
                 if ((format & flag) != 0) html.Append("</").Append(element).Append('>');
         }
