@@ -13,6 +13,7 @@ internal static class HelpPages
     {
         [""] = new(["fennick demo", "fennick new bees --title \"Our bees\""], DoneOrFailed + "; 3 some units of a batch failed", "command"),
         ["write"] = new(["fennick write report.ms.md", "fennick write report.ms.md --out reports/ --set season=2024 --with listing=shown", "fennick write report.ms.md --also page,pdf"], DoneOrFailed, "manuscript"),
+        ["watch"] = new(["fennick watch report.ms.md --open", "fennick watch report.ms.md --editor \"code --goto {file}:{line}\"", "fennick watch apiary.ms.md --roster apiaries.csv --unit \"Mill Lane\""], "0 ended by Ctrl-C; 1 failed, and what is wrong was said; 2 wrong call", "command"),
         ["try"] = new(["fennick try report.ms.md", "fennick try report.ms.md honey-model --set season=2024"], DoneOrFailed, "command"),
         ["batch"] = new(
             ["fennick batch apiary.ms.md --roster apiaries.csv --into reports", "fennick batch apiary.ms.md --roster apiaries.csv --bind all.docx --group valley"],

@@ -1,15 +1,19 @@
 using System.CommandLine;
 using Fennick.Cli;
+using Fennick.Cli.Watching;
 using Fennick.Diagnostics;
 using Fennick.Files;
 using Fennick.Manuscripts.Running;
 
+// The process that makes what is being watched is this program once more.
+if (MakerProgram.Run()) return ExitCodes.Done;
 // What cannot be said does not end the work; a result that cannot be given is an error.
 Console.SetError(new GuardedWriter(Console.Error, _ => { }));
 Console.SetOut(new GuardedWriter(Console.Out, problem => throw new ReportException(Diagnostic.Error(null, $"the result cannot be printed: {FileProblem.Reason(problem)}", "what was written to files is there"))));
 var root = new RootCommand("Fennick makes editable word-processor reports from analysis scripts.")
 {
     WriteCommand.Create(),
+    WatchCommand.Create(),
     TryCommand.Create(),
     BatchCommand.Create(),
     CheckCommand.Create(),

@@ -52,7 +52,8 @@ internal static class WriteCommand
         }
     }
 
-    private static void Open(string path)
+    /// <summary>Opens a document or a page with the program that is there for it.</summary>
+    public static void Open(string path)
     {
         try
         {
@@ -60,7 +61,7 @@ internal static class WriteCommand
         }
         catch (System.ComponentModel.Win32Exception)
         {
-            Terminal.Say($"warning: no program is there to open the report with; it is at {path}");
+            Terminal.Say($"warning: no program is there to open it with; it is at {path}");
         }
     }
 }

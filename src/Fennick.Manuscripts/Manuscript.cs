@@ -146,6 +146,25 @@ public sealed class Manuscript
         return new RunResult(made.Content, [.. diagnostics, .. FromProcessFolder(ready), .. made.Diagnostics], made.Outputs);
     }
 
+    /// <summary>Runs the manuscript for somebody who looks at what comes of it while writing.</summary>
+    /// <param name="parameters">Values of parameters, by name, as written on the command line.</param>
+    /// <param name="began">Is told of each step when it begins.</param>
+    /// <param name="show">Takes each step when it has run.</param>
+    /// <param name="stop">Ends the run before its next step.</param>
+    /// <exception cref="ReportException">The code does not compile, or a step fails.</exception>
+    /// <exception cref="OperationCanceledException">The run was ended.</exception>
+    internal (MadeReport Made, TimeSpan? CompileTime) RunToLookAt(IReadOnlyDictionary<string, string> parameters, Action<string, SourcePlace> began, Action<TriedStep> show, CancellationToken stop)
+    {
+        var values = ReadParameters(parameters);
+        var diagnostics = warnings.ToBuilder();
+        var (ready, compileTime) = Prepare(diagnostics);
+        using (WorkingFolder.Enter(folder))
+        {
+            var made = ready.MakeToLookAt(values, new Trial(tree, null, null, show) { Began = began }, stop);
+            return (made with { Diagnostics = [.. diagnostics, .. FromProcessFolder(ready), .. made.Diagnostics] }, compileTime);
+        }
+    }
+
     /// <summary>The files that a report is made from, as far as they are known before a step has run.</summary>
     internal IEnumerable<string> KnownInputs =>
         [.. Files.Select(f => f.Path), .. tree.Settings.Data ?? [], .. tree.Settings.Libraries.Where(l => l.Version is null).Select(l => l.Name), .. tree.PictureFiles];

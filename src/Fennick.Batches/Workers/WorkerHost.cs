@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using Fennick.Diagnostics;
+using Fennick.Manuscripts.Running;
 
 namespace Fennick.Batches.Workers;
 
@@ -13,17 +14,8 @@ internal static class WorkerHost
         var own = typeof(WorkerHost).Assembly.Location;
         var dependencies = (AppContext.GetData("APP_CONTEXT_DEPS_FILES") as string)?.Split(';', Path.PathSeparator).FirstOrDefault();
         var configuration = dependencies is null ? null : Path.ChangeExtension(dependencies, null) is var stem && stem.EndsWith(".deps", StringComparison.Ordinal) ? $"{stem[..^".deps".Length]}.runtimeconfig.json" : null;
-        if (own.Length == 0 || !File.Exists(own) || !File.Exists(dependencies) || !File.Exists(configuration) || FindHost() is not { } host)
+        if (own.Length == 0 || !File.Exists(own) || !File.Exists(dependencies) || !File.Exists(configuration) || DotnetHost.Find() is not { } host)
             throw new ReportException(Diagnostic.Error(null, "this program cannot start processes for the units of a batch", "have the units made in it: `--in-process`, or `batch with { InProcess = true }`"));
         return new ProcessStartInfo(host, ["exec", "--depsfile", dependencies, "--runtimeconfig", configuration, own, .. arguments]) { UseShellExecute = false };
-    }
-
-    /// <summary>The program that runs assemblies: the one that runs this one, or the one that belongs to its runtime.</summary>
-    private static string? FindHost()
-    {
-        if (Environment.ProcessPath is { } running && Path.GetFileNameWithoutExtension(running) == "dotnet") return running;
-        var runtime = Path.GetDirectoryName(typeof(object).Assembly.Location);
-        string?[] candidates = [runtime is null ? null : Path.GetFullPath(Path.Combine(runtime, "..", "..", "..", "dotnet")), Environment.GetEnvironmentVariable("DOTNET_HOST_PATH"), Environment.GetEnvironmentVariable("DOTNET_ROOT") is { } root ? Path.Combine(root, "dotnet") : null];
-        return candidates.FirstOrDefault(File.Exists);
     }
 }

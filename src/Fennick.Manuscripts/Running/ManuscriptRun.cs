@@ -25,6 +25,7 @@ namespace Fennick.Manuscripts.Running;
 public sealed class ManuscriptRun : IProseHost
 {
     private const int MostDigits = 6;
+    private const int LongestValue = 200;
 
     private readonly ManuscriptTree tree;
     private readonly IReadOnlyDictionary<string, object> parameters;
@@ -54,6 +55,9 @@ public sealed class ManuscriptRun : IProseHost
     /// <summary>What the report wears.</summary>
     internal House House { get; init; }
 
+    /// <summary>Whether values and blocks know where they come from.</summary>
+    internal bool KeepsOrigins { get; init; }
+
     /// <summary>What watches the run if it is a trial.</summary>
     internal Trial? Trial { get; init; }
 
@@ -82,10 +86,10 @@ public sealed class ManuscriptRun : IProseHost
         switch (value)
         {
             case Inline inline when hole.Format is null:
-                frames[^1].Give(ordinal, new RichText([inline]));
+                Give(hole, value, new RichText([inline]));
                 return;
             case RichText rich when hole.Format is null:
-                frames[^1].Give(ordinal, rich);
+                Give(hole, value, rich);
                 return;
             case ITableSource or Chart or IChartSource:
                 Add(Diagnostic.Error(tree.PlaceOf(ordinal), $"`{hole.Expression}` is a {(value is Chart or IChartSource ? "chart" : "table")}, which cannot stand in a sentence",
@@ -97,12 +101,23 @@ public sealed class ManuscriptRun : IProseHost
             var text = ValueFormatter.Format(value, hole.Format, Language);
             if (value is double or float or decimal && text.SkipWhile(c => c is not (>= '1' and <= '9')).Count(char.IsAsciiDigit) is > MostDigits and var digits)
                 Add(new Diagnostic(Severity.Advice, tree.PlaceOf(ordinal), $"`{hole.Expression}` prints {digits} digits, more than a reader takes in", "round it with a format, such as `:0.0`"));
-            frames[^1].Give(ordinal, RichText.Plain(text));
+            Give(hole, value, RichText.Plain(text));
         }
         catch (ValueFormatException problem)
         {
             Add(Diagnostic.Error(tree.PlaceOf(ordinal), problem.Message, problem.Suggestion));
         }
+    }
+
+    private void Give(ValueHole hole, object? value, RichText text)
+    {
+        if (KeepsOrigins)
+        {
+            var full = Convert.ToString(value, CultureInfo.InvariantCulture) ?? "";
+            var origin = new Origin(hole.Expression, hole.Format, full.Length > LongestValue ? $"{full[..LongestValue]}…" : full, tree.PlaceOf(hole.Ordinal));
+            text = new RichText([.. text.Inlines.Select(i => i is TextInline words ? words with { Origins = [new OriginRange(0, words.Text.Length, origin)] } : i)]);
+        }
+        frames[^1].Give(hole.Ordinal, text);
     }
 
     /// <summary>Takes the result of a step.</summary>
@@ -417,6 +432,8 @@ public sealed class ManuscriptRun : IProseHost
 
     /// <summary>What a <c>show</c> step gave and wrote.</summary>
     private sealed record Shown(object? Value, string Written);
+
+    bool IProseHost.KeepsPlaces => KeepsOrigins;
 
     SourcePlace? IProseHost.PlaceOf(int offset) => tree.Sources.PlaceOf(offset);
 

@@ -24,6 +24,15 @@ internal static class OwnProcess
         return true;
     }
 
+    /// <summary>The start of this same program, without arguments.</summary>
+    public static ProcessStartInfo Again()
+    {
+        var start = new ProcessStartInfo(Environment.ProcessPath!) { UseShellExecute = false };
+        // Where the program is run by the command `dotnet`, its assembly comes first.
+        if (Path.GetFileNameWithoutExtension(Environment.ProcessPath) == "dotnet") start.ArgumentList.Add(Environment.GetCommandLineArgs()[0]);
+        return start;
+    }
+
     /// <summary>Runs this same program again with these arguments, and its input, output and errors as they are.</summary>
     /// <param name="arguments">The arguments.</param>
     /// <param name="tell">Takes what a step did to the process.</param>
@@ -37,9 +46,7 @@ internal static class OwnProcess
         ArgumentNullException.ThrowIfNull(show);
         using var watch = new ProcessWatch("fennick-run-");
         watch.Reset();
-        var start = new ProcessStartInfo(Environment.ProcessPath!) { UseShellExecute = false };
-        // Where the program is run by the command `dotnet`, its assembly comes first.
-        if (Path.GetFileNameWithoutExtension(Environment.ProcessPath) == "dotnet") start.ArgumentList.Add(Environment.GetCommandLineArgs()[0]);
+        var start = Again();
         foreach (var argument in arguments) start.ArgumentList.Add(argument);
         start.Environment[Variable] = watch.Folder;
         // Ctrl-C reaches both; the one that works decides.

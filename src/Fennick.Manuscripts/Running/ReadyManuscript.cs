@@ -30,13 +30,18 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, string folder, Compil
     /// <param name="stop">Tells that the report is wanted no longer.</param>
     /// <exception cref="ReportException">A step fails, or what it gave cannot be placed.</exception>
     /// <exception cref="OperationCanceledException">It is wanted no longer.</exception>
-    public MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store, CancellationToken stop = default)
+    public MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store, CancellationToken stop = default) => Make(values, store, null, stop);
+
+    /// <summary>Runs it for somebody who looks at what comes of it: values and blocks know where they come from, and steps are shown as they run.</summary>
+    public MadeReport MakeToLookAt(IReadOnlyDictionary<string, object> values, Trial trial, CancellationToken stop) => Make(values, new Sharing.Store(), trial, stop);
+
+    private MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store, Trial? trial, CancellationToken stop)
     {
         using var scope = new StepContext(store) { Folder = folder, Stop = stop }.Enter();
         using var read = FilesRead.Begin();
         var (house, files) = HouseFor(values);
         foreach (var file in files) FilesRead.Note(file);
-        var run = new ManuscriptRun(tree, values) { House = house };
+        var run = new ManuscriptRun(tree, values) { House = house, Trial = trial, KeepsOrigins = trial is not null };
         var outputs = Run(run);
         var report = run.Finish() with { Libraries = libraries.Versions };
         ReportException.ThrowIfAny(run.Diagnostics);

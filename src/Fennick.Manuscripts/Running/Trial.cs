@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Diagnostics;
 using Fennick.Charts;
+using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Files;
 using Fennick.Formatting;
@@ -12,7 +13,11 @@ using Fennick.Tables;
 namespace Fennick.Manuscripts.Running;
 
 /// <summary>Watches a run that is a trial: shows what each step gives, and ends the run behind the last step that is wanted.</summary>
-internal sealed class Trial(ManuscriptTree tree, string? last, Lazy<string> folder, Action<TriedStep> show)
+/// <param name="tree">The manuscript.</param>
+/// <param name="last">The label of the last step that is wanted; null for all.</param>
+/// <param name="folder">Where documents with its figures go; null if nobody wants them.</param>
+/// <param name="show">Takes each step when it has run.</param>
+internal sealed class Trial(ManuscriptTree tree, string? last, Lazy<string>? folder, Action<TriedStep> show)
 {
     private readonly Stopwatch watch = new();
     private (Step Step, string Name)? running;
@@ -23,9 +28,13 @@ internal sealed class Trial(ManuscriptTree tree, string? last, Lazy<string> fold
     /// <summary>Ends the run.</summary>
     public sealed class Ended : Exception;
 
+    /// <summary>Is told of each step when it begins.</summary>
+    public Action<string, SourcePlace>? Began { get; init; }
+
     public void Begin(Step step, string name)
     {
         End();
+        if (Began is { } began) StepConsole.Outside(() => began(name, tree.PlaceOf(step.Ordinal)));
         running = (step, name);
         result = null;
         writtenBefore = StepConsole.WrittenBy(name).Length;
@@ -61,6 +70,7 @@ internal sealed class Trial(ManuscriptTree tree, string? last, Lazy<string> fold
             case null: return ("", null);
             case string text: return (text, null);
             case ITableSource table: return (PlainTable.Write(table.ToTable(), language), null);
+            case Chart or ChartPanels or Picture or IDrawnFigure when folder is null: return (value is Chart or ChartPanels ? "a chart" : "a picture", null);
             case Chart or ChartPanels or Picture or IDrawnFigure:
                 var path = Path.Combine(folder.Value, $"{Label.FromWords(name)}.docx");
                 ReportFile.Save(new ReportContent { Language = language, Settings = tree.Settings.Report, Blocks = [value is Chart chart ? new FigureBlock(chart) : value is ChartPanels panels ? new FigureBlock(panels) : value is IDrawnFigure drawn ? new FigureBlock(drawn) : new FigureBlock((Picture)value)] }, path);

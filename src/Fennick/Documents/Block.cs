@@ -14,6 +14,9 @@ public abstract record Block
     {
     }
 
+    /// <summary>Where it was written, if somebody wants to know.</summary>
+    internal SourcePlace? WrittenAt { get; init; }
+
     /// <summary>Blocks and all that stand within them, in their order; what only holds others is left out itself.</summary>
     internal static IEnumerable<Block> Within(IEnumerable<Block> blocks) => blocks.SelectMany(block => block.Inside is { } inner ? Within(inner) : [block]);
 

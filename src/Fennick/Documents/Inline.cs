@@ -51,7 +51,11 @@ public abstract record Inline
 
 /// <summary>Text as it stands.</summary>
 /// <param name="Text">The text; a tab or a line end in it becomes one in the document.</param>
-public sealed record TextInline(string Text) : Inline;
+public sealed record TextInline(string Text) : Inline
+{
+    /// <summary>What of it values have become, if somebody wants to know.</summary>
+    internal ImmutableArray<OriginRange> Origins { get; init; } = [];
+}
 
 /// <summary>A value that becomes text in the report's own language.</summary>
 /// <param name="Value">The value; null shows as an em dash.</param>

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Mathematics;
 using Fennick.Styles;
@@ -14,6 +15,9 @@ internal abstract record GalleyBlock
 
     /// <summary>The captioned table or figure that it is a part of.</summary>
     public GalleyFloat? Float { get; init; }
+
+    /// <summary>Where it was written, if somebody wants to know.</summary>
+    public SourcePlace? WrittenAt { get; init; }
 }
 
 /// <summary>A captioned table or figure, whose caption, content and note stay together.</summary>

@@ -27,7 +27,11 @@ internal enum CharacterFormat
 /// <summary>What stands in a line of the lowered form.</summary>
 internal abstract record GalleyInline;
 
-internal sealed record GalleyText(string Text, CharacterFormat Format = CharacterFormat.Plain) : GalleyInline;
+internal sealed record GalleyText(string Text, CharacterFormat Format = CharacterFormat.Plain) : GalleyInline
+{
+    /// <summary>What of it values have become, if somebody wants to know.</summary>
+    public ImmutableArray<OriginRange> Origins { get; init; } = [];
+}
 
 internal sealed record GalleyBreak : GalleyInline;
 

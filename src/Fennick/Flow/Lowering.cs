@@ -522,6 +522,9 @@ internal static class Lowering
             if (breaksPage) BreakPage(before);
             if (breaksColumn) BreakColumn(before);
             if (blocks[before].Begins is null) blocks[before] = blocks[before] with { Begins = id };
+            if (block.WrittenAt is not { } written) return;
+            for (var i = before; i < blocks.Count; i++)
+                if (blocks[i].WrittenAt is null) blocks[i] = blocks[i] with { WrittenAt = written };
         }
 
         /// <summary>A chapter whose pages have numbers of its own is a section of its own.</summary>
@@ -1031,7 +1034,7 @@ internal static class Lowering
         private ImmutableArray<GalleyInline> Inlines(RichText content)
         {
             // What most cells are.
-            if (content.Inlines is [TextInline only]) return [new GalleyText(only.Text)];
+            if (content.Inlines is [TextInline only]) return [new GalleyText(only.Text) { Origins = only.Origins }];
             if (content.Inlines is [ValueInline value]) return [new GalleyText(ValueFormatter.Format(value.Value, value.Format, language))];
             return Inlines(content, CharacterFormat.Plain);
         }
@@ -1049,7 +1052,7 @@ internal static class Lowering
             {
                 switch (inline)
                 {
-                    case TextInline text: inlines.Add(new GalleyText(text.Text, format)); break;
+                    case TextInline text: inlines.Add(new GalleyText(text.Text, format) { Origins = text.Origins }); break;
                     case ValueInline value: inlines.Add(new GalleyText(ValueFormatter.Format(value.Value, value.Format, language), format)); break;
                     case PhraseInline phrase: Append(inlines, phrase.In(language), format); break;
                     case Code code: inlines.Add(new GalleyText(code.Text, format | CharacterFormat.Code)); break;

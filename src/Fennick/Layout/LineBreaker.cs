@@ -11,6 +11,9 @@ namespace Fennick.Layout;
 /// <param name="Notes">The footnotes whose marks stand in it.</param>
 internal readonly record struct TextLine(LineMetrics Metrics, ImmutableArray<int> Notes)
 {
+    /// <summary>How many letters of the paragraph's text stand before it.</summary>
+    public int Start { get; init; }
+
     /// <summary>How high its text alone is; 0 if it has none.</summary>
     public int TextHeight { get; init; }
 
@@ -61,6 +64,11 @@ internal sealed class LineBreaker
     private bool hasContent;
     private bool chunkHasContent;
 
+    // How many letters of the text were read, and stand before the line and before what cannot be parted.
+    private int read;
+    private int lineStart;
+    private int chunkStart;
+
     private LineBreaker(LayoutRules rules, IStyleBook house, StyleRole role, double points, double room, TextAside aside, double spacing)
     {
         (this.rules, this.house, this.role, this.points) = (rules, house, role, points);
@@ -94,7 +102,10 @@ internal sealed class LineBreaker
     {
         switch (inline)
         {
-            case GalleyText text: Add(text.Text, text.Format); break;
+            case GalleyText text:
+                Add(text.Text, text.Format, isCounted: true);
+                read += text.Text.Length;
+                break;
             case GalleyField field: Add(field.Result, field.Format); break;
             case GalleyPageNumber number: Add("00", number.Format); break;
             case GalleyPageCount count: Add("00", count.Format); break;
@@ -128,7 +139,7 @@ internal sealed class LineBreaker
         }
     }
 
-    private void Add(ReadOnlySpan<char> text, CharacterFormat format)
+    private void Add(ReadOnlySpan<char> text, CharacterFormat format, bool isCounted = false)
     {
         if (text.IsEmpty) return;
         var isCode = format.HasFlag(CharacterFormat.Code);
@@ -170,6 +181,7 @@ internal sealed class LineBreaker
 
         void AddToChunk(ReadOnlySpan<char> word)
         {
+            if (!chunkHasContent) chunkStart = read + (isCounted ? start : 0);
             chunk += Measure(word);
             chunkMetrics = chunkMetrics.With(height);
             chunkText = chunkText.With(height);
@@ -193,6 +205,7 @@ internal sealed class LineBreaker
     {
         EndChunk(0);
         chunk = drawing;
+        chunkStart = read;
         chunkMetrics = height;
         chunkHasContent = true;
         EndChunk(0);
@@ -212,6 +225,7 @@ internal sealed class LineBreaker
                 hasContent = true;
                 EndLine(isLast: false);
             }
+            if (!hasContent) lineStart = chunkStart;
             hasContent = true;
             width += chunk;
             (metrics, text) = (metrics.With(chunkMetrics), text.With(chunkText));
@@ -234,6 +248,7 @@ internal sealed class LineBreaker
             var empty = house.Face(role).Line(points);
             lines.Add(new TextLine(metrics.Height > 0 ? metrics : empty, notes is null ? [] : [.. notes])
             {
+                Start = lineStart,
                 TextHeight = metrics.Height > 0 ? text.Height : empty.Height,
                 Marks = marks is null ? [] : [.. marks],
             });

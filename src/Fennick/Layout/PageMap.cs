@@ -15,12 +15,21 @@ internal readonly record struct PageLabel(int Sheet, int Number, PageNumberForma
     public override string ToString() => Chapter + Counting.Write(Number, Format);
 }
 
+/// <summary>Where a page begins.</summary>
+/// <param name="Block">The lowered block that it begins with, or in.</param>
+/// <param name="At">Where in that: after how many letters of its text, or rows.</param>
+/// <param name="Page">The page.</param>
+internal sealed record PageStart(GalleyBlock Block, int At, PageLabel Page);
+
 /// <summary>On which page each block begins.</summary>
 /// <param name="Pages">The page of each block.</param>
 /// <param name="Inlines">The pages of what in a line has to be known by its page.</param>
 /// <param name="Count">How many pages there are.</param>
 internal sealed record PageMap(IReadOnlyDictionary<BlockId, PageLabel> Pages, IReadOnlyDictionary<Inline, PageLabel> Inlines, int Count)
 {
+    /// <summary>Where each page begins.</summary>
+    public ImmutableArray<PageStart> Starts { get; init; } = [];
+
     /// <summary>What share of each page is filled that ended because what came next had no room.</summary>
     public ImmutableArray<(int Page, double Share)> Fill { get; init; } = [];
 

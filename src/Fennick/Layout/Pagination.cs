@@ -31,6 +31,8 @@ internal sealed class Pagination
     private readonly List<BlockId> held = [];
     private readonly List<int> notesInside = [];
     private readonly PageFiller filler;
+    private readonly ImmutableArray<PageStart>.Builder starts = ImmutableArray.CreateBuilder<PageStart>();
+    private int lastPage;
     private PageNumberFormat format = PageNumberFormat.Decimal;
     private int shift;
     private string chapter = "";
@@ -55,6 +57,11 @@ internal sealed class Pagination
     /// <summary>A slice stays on a page.</summary>
     private void Begin(Slice slice, int page)
     {
+        if (page > lastPage && slice.Of is { } block)
+        {
+            lastPage = page;
+            starts.Add(new PageStart(block, slice.At, new PageLabel(page, page + shift, format, chapter)));
+        }
         if (slice.Begins is null && slice.Marks.IsEmpty && slice.Holds.IsEmpty) return;
         var label = new PageLabel(page, page + shift, format, chapter);
         if (slice.Begins is { } id) pages[id] = label;
@@ -74,7 +81,7 @@ internal sealed class Pagination
         for (var i = 0; i < sections.Length; i++)
             if (pagination.Add(sections[i], isFirst: i == 0, isLast: i == sections.Length - 1) is { } blocks) filled = filled.SetItem(i, sections[i] with { Blocks = blocks });
         var lead = house.Lead;
-        var pages = new PageMap(pagination.pages, pagination.inlines, Math.Max(1, pagination.filler.Page - lead.FirstPage + 1) + lead.PagesBeside) { Fill = [.. pagination.filler.Filled] };
+        var pages = new PageMap(pagination.pages, pagination.inlines, Math.Max(1, pagination.filler.Page - lead.FirstPage + 1) + lead.PagesBeside) { Starts = pagination.starts.ToImmutable(), Fill = [.. pagination.filler.Filled] };
         return (pages, document with { Flow = document.Flow with { Sections = filled }, Remedies = pagination.remedies.ToImmutable() });
     }
 
@@ -279,8 +286,8 @@ internal sealed class Pagination
                 // A numbered one stands in a table, whose cells hold the space around it.
                 var isTable = !equation.Number.IsEmpty;
                 yield return isTable
-                    ? new Slice(gap, look.Before.Twips + height + look.After.Twips) { Begins = block.Begins, BreaksPage = equation.BreaksPage }
-                    : new Slice(Math.Max(gap, look.Before.Twips), height) { Begins = block.Begins, BreaksPage = equation.BreaksPage };
+                    ? new Slice(gap, look.Before.Twips + height + look.After.Twips) { Of = block, Begins = block.Begins, BreaksPage = equation.BreaksPage }
+                    : new Slice(Math.Max(gap, look.Before.Twips), height) { Of = block, Begins = block.Begins, BreaksPage = equation.BreaksPage };
                 gap = isTable ? 0 : look.After.Twips;
                 break;
             case GalleyParagraph note when house.Style(note.Style).InMargin:
@@ -322,6 +329,8 @@ internal sealed class Pagination
                 Keeps = isLast ? keepsNext : style.KeepLines || i + 1 < FewestLines || lines.Count - 1 - i < FewestLines,
                 Notes = lines[i].Notes,
                 Marks = lines[i].Marks,
+                Of = paragraph,
+                At = lines[i].Start,
                 Begins = i == 0 ? paragraph.Begins : null,
                 BreaksPage = i == 0 && paragraph.BreaksPage,
                 BreaksColumn = i == 0 && paragraph.BreaksColumn,
@@ -354,6 +363,8 @@ internal sealed class Pagination
             yield return new Slice(i == 0 ? gap : 0, height)
             {
                 Keeps = row.Cells.Any(c => c.KeepWithNext) || i < table.HeaderRows,
+                Of = table,
+                At = i,
                 Begins = i == 0 ? table.Begins : null,
                 Marks = Taken(marks),
                 Notes = Taken(notesInside),
@@ -427,7 +438,7 @@ internal sealed class Pagination
             if (box.IsInOnePiece)
             {
                 var height = row.Index().Max(cell => HeightOf(cell.Item, box.RoomOf(cell.Index, design))) + above + below + RuleHeight(index == 0 ? design.Outer : design.Inner ?? design.Rows);
-                yield return new Slice(space, height) { Begins = index == 0 ? box.Begins : null, Marks = Taken(marks), Notes = Taken(notesInside), Holds = Taken(held) };
+                yield return new Slice(space, height) { Of = box, At = index, Begins = index == 0 ? box.Begins : null, Marks = Taken(marks), Notes = Taken(notesInside), Holds = Taken(held) };
                 continue;
             }
             Slice[] slices = [.. Cut(row[0], box.RoomOf(0, design))];

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Documents;
+using Fennick.Flow;
 
 namespace Fennick.Layout;
 
@@ -22,6 +23,12 @@ internal readonly record struct Slice(int Before, int Height)
 
     /// <summary>The block of the report that begins with it.</summary>
     public BlockId? Begins { get; init; }
+
+    /// <summary>The lowered block that it is cut from.</summary>
+    public GalleyBlock? Of { get; init; }
+
+    /// <summary>Where in that it begins: after how many letters, or rows.</summary>
+    public int At { get; init; }
 
     /// <summary>The blocks of the report that begin within it.</summary>
     public ImmutableArray<BlockId> Holds { get; init; } = [];

@@ -6,6 +6,10 @@ namespace Fennick.Outputs;
 /// <summary>The style sheet of a page: the house's faces and colours, on screen, in the dark and in print.</summary>
 internal static class PageLook
 {
+    /// <summary>The style sheet of a report's pages in a view of it, which has surroundings of its own: pages are white as paper is.</summary>
+    public static string OfPages(IStyleBook house) => string.Join('\n', Of(house).Split('\n').Where(l => !l.StartsWith("@media", StringComparison.Ordinal)))
+        .Replace(":root{", ":host{", StringComparison.Ordinal).Replace("\nbody{margin:0;background:var(--around);", "\n:host{", StringComparison.Ordinal);
+
     /// <summary>The style sheet in a house.</summary>
     public static string Of(IStyleBook house)
     {

@@ -64,6 +64,9 @@ internal interface IProseHost
     /// <summary>What draws pictures in SVG; null if nothing can.</summary>
     IPictureTools? PictureTools => null;
 
+    /// <summary>Whether blocks know where they were written.</summary>
+    bool KeepsPlaces => false;
+
     /// <summary>The place of an offset in the parsed text.</summary>
     SourcePlace? PlaceOf(int offset);
 

@@ -41,7 +41,8 @@ internal sealed class ProseConverter(IProseHost host)
                 lastList = null;
                 return;
             default:
-                blocks.AddRange(Convert(block));
+                var made = Convert(block);
+                blocks.AddRange(host.KeepsPlaces ? [.. made.Select(b => b with { WrittenAt = host.PlaceOf(block.Span.Start) })] : made);
                 return;
         }
     }
@@ -142,7 +143,7 @@ internal sealed class ProseConverter(IProseHost host)
     }
 
     /// <summary>Without the space between a heading and its label.</summary>
-    private static RichText TrimEnd(RichText words) => words.Inlines is [.. var before, TextInline last] ? string.IsNullOrWhiteSpace(last.Text) ? TrimEnd(new(before)) : new([.. before, new TextInline(last.Text.TrimEnd())]) : words;
+    private static RichText TrimEnd(RichText words) => words.Inlines is [.. var before, TextInline last] ? string.IsNullOrWhiteSpace(last.Text) ? TrimEnd(new(before)) : new([.. before, last with { Text = last.Text.TrimEnd() }]) : words;
 
     private TableBlock Convert(Markdig.Extensions.Tables.Table table)
     {
@@ -257,8 +258,7 @@ internal sealed class ProseConverter(IProseHost host)
                     Error(hole.Span.Start, "`p-value` gives the sign too, and there is one before it", "write `p {…:p-value}`, or `{…:p-value bare}` for the number alone");
                 foreach (var filled in host.Fill(hole))
                 {
-                    if (filled is TextInline text) AppendText(inlines, text.Text);
-                    else inlines.Add(filled);
+                    if (filled is not TextInline { Text: "" }) inlines.Add(filled);
                 }
                 break;
             case ContainerInline container:
@@ -294,14 +294,17 @@ internal sealed class ProseConverter(IProseHost host)
     {
         var joined = ImmutableArray.CreateBuilder<Inline>();
         var text = new StringBuilder();
+        var origins = ImmutableArray.CreateBuilder<OriginRange>();
         for (var i = 0; i < inlines.Count; i++)
         {
             if (inlines[i] is TextInline words && (text.Length > 0 || (i + 1 < inlines.Count && inlines[i + 1] is TextInline)))
             {
+                foreach (var origin in words.Origins) origins.Add(origin with { Start = origin.Start + text.Length });
                 text.Append(words.Text);
                 if (i + 1 < inlines.Count && inlines[i + 1] is TextInline) continue;
-                joined.Add(new TextInline(text.ToString()));
+                joined.Add(new TextInline(text.ToString()) { Origins = origins.ToImmutable() });
                 text.Clear();
+                origins.Clear();
             }
             else joined.Add(inlines[i]);
         }
