@@ -49,7 +49,7 @@ internal sealed class FunctionUnits(Func<BatchUnit, Report> make) : IUnitMaker
         if (!File.Exists(path)) return [UndeclaredAdvice.OfUnreadable(Name)];
         using var assembly = File.OpenRead(path);
         using var symbols = File.Exists(Path.ChangeExtension(path, ".pdb")) ? File.OpenRead(Path.ChangeExtension(path, ".pdb")) : null;
-        return [.. UndeclaredCalls.Find(assembly, symbols, (_, handle) => MetadataTokens.GetToken(handle) == method.MetadataToken, PathOf)
+        return [.. UndeclaredCalls.Find(assembly, symbols, (_, handle) => MetadataTokens.GetToken(handle) == method.MetadataToken, name => PathOf(name) is { } path ? File.OpenRead(path) : null)
             .Select(c => UndeclaredAdvice.Of(c.Call, c.Kind, c.Line > 0 ? new SourcePlace(Path.GetFileName(c.Document), c.Line, c.Column) : null))];
 
         static string? PathOf(string library) => AppDomain.CurrentDomain.GetAssemblies().FirstOrDefault(a => !a.IsDynamic && a.GetName().Name == library)?.Location is { Length: > 0 } location ? location : null;

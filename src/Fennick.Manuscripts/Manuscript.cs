@@ -6,6 +6,7 @@ using Fennick.Files;
 using Fennick.Manuscripts.Compilation;
 using Fennick.Manuscripts.Parsing;
 using Fennick.Manuscripts.Provenance;
+using Fennick.Manuscripts.Reuse;
 using Fennick.Manuscripts.Running;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
@@ -148,19 +149,23 @@ public sealed class Manuscript
 
     /// <summary>Runs the manuscript for somebody who looks at what comes of it while writing.</summary>
     /// <param name="parameters">Values of parameters, by name, as written on the command line.</param>
+    /// <param name="memory">What came of its steps in runs before.</param>
     /// <param name="began">Is told of each step when it begins.</param>
-    /// <param name="show">Takes each step when it has run.</param>
+    /// <param name="show">Takes each step when it has run, or need not run.</param>
     /// <param name="stop">Ends the run before its next step.</param>
     /// <exception cref="ReportException">The code does not compile, or a step fails.</exception>
     /// <exception cref="OperationCanceledException">The run was ended.</exception>
-    internal (MadeReport Made, TimeSpan? CompileTime) RunToLookAt(IReadOnlyDictionary<string, string> parameters, Action<string, SourcePlace> began, Action<TriedStep> show, CancellationToken stop)
+    internal (MadeReport Made, TimeSpan? CompileTime) RunToLookAt(IReadOnlyDictionary<string, string> parameters, StepMemory memory, Action<string, SourcePlace> began, Action<TriedStep> show, CancellationToken stop)
     {
         var values = ReadParameters(parameters);
         var diagnostics = warnings.ToBuilder();
-        var (ready, compileTime) = Prepare(diagnostics);
+        var watch = Stopwatch.StartNew();
+        var (compiled, isNew) = memory.Compile(tree, Libraries);
+        TimeSpan? compileTime = isNew ? watch.Elapsed : null;
+        var ready = Ready(compiled, diagnostics);
         using (WorkingFolder.Enter(folder))
         {
-            var made = ready.MakeToLookAt(values, new Trial(tree, null, null, show) { Began = began }, stop);
+            var made = ready.MakeToLookAt(values, new Trial(tree, null, null, show) { Began = began }, memory, stop);
             return (made with { Diagnostics = [.. diagnostics, .. FromProcessFolder(ready), .. made.Diagnostics] }, compileTime);
         }
     }
@@ -185,8 +190,13 @@ public sealed class Manuscript
     internal (ReadyManuscript Ready, TimeSpan? CompileTime) Prepare(ImmutableArray<Diagnostic>.Builder diagnostics)
     {
         var (compiled, compileTime) = Compile(diagnostics);
+        return (Ready(compiled, diagnostics), compileTime);
+    }
+
+    private ReadyManuscript Ready(CompiledManuscript compiled, ImmutableArray<Diagnostic>.Builder diagnostics)
+    {
         diagnostics.AddRange(compiled.Warnings.Select(w => Diagnostic.Warning(tree.PlaceOf(w.Ordinal, w.Line, w.Column), w.Message)));
-        return (new ReadyManuscript(tree, folder, compiled, Libraries), compileTime);
+        return new ReadyManuscript(tree, folder, compiled, Libraries);
     }
 
     /// <summary>Finds all that can be known to be wrong without running a step: the text, formats, references, and the C# code.</summary>

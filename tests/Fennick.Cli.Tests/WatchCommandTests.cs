@@ -197,6 +197,38 @@ public sealed class WatchCommandTests : IDisposable
     }
 
     [Fact]
+    public async Task Steps_that_nothing_has_changed_for_do_not_run_again_unless_asked()
+    {
+        const string Text = "```csharp prepare slow\nvar slow = Enumerable.Range(1, 3).Select(i => new { Id = i, Weight = i * 2 }).ToList();\nConsole.WriteLine(\"slow ran\");\n```\n\nThe sum is {slow.Sum(s => s.Weight)}.\n\n```csharp prepare last\nvar last = slow.Count * 5;\n```\n\nThe last is {last}.\n";
+        folder.Write("m.ms.md", Text);
+        using var watch = new WatchedReport(folder.Path, "m.ms.md", "--no-document");
+        watch.WaitForText(">15</span>");
+        Assert.Equal("slow False slow ran, last False ", Steps(0));
+        var before = watch.Count;
+        folder.Write("m.ms.md", Text.Replace("* 5", "* 7", StringComparison.Ordinal));
+        watch.WaitForText(">21</span>", before);
+        Assert.Equal("slow True slow ran, last False ", Steps(before));
+        before = watch.Count;
+        folder.Write("m.ms.md", "Something new.\n\n" + Text.Replace("* 5", "* 7", StringComparison.Ordinal));
+        watch.WaitForText("Something new.", before);
+        Assert.Equal("slow True slow ran, last True ", Steps(before));
+        var origin = watch.Wait("report", _ => true, before).GetProperty("report").GetProperty("origins")[0];
+        Assert.Equal(8, origin.GetProperty("line").GetInt32());
+        before = watch.Count;
+        folder.Write("m.ms.md", Text.Replace("i * 2", "i * 3", StringComparison.Ordinal));
+        watch.WaitForText(">18</span>", before);
+        Assert.Equal("slow False slow ran, last False ", Steps(before));
+        before = watch.Count;
+        using var client = new HttpClient();
+        using var again = new StringContent("{\"again\":true}", Encoding.UTF8, "application/json");
+        await client.PostAsync(new Uri(watch.Address, "ask"), again, Stop);
+        Assert.Equal("slow False slow ran, last False ", Steps(before));
+
+        string Steps(int from) => string.Join(", ", watch.Wait("state", e => e.TryGetProperty("steps", out _), from).GetProperty("steps").EnumerateArray()
+            .Select(s => $"{s.GetProperty("name").GetString()} {s.GetProperty("isReused").GetBoolean()} {s.GetProperty("written").GetString()!.Trim()}"));
+    }
+
+    [Fact]
     public void Two_may_watch_the_same_manuscript()
     {
         folder.Write("m.ms.md", Start);

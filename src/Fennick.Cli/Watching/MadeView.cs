@@ -28,7 +28,7 @@ internal sealed record LiveReport(string Title, string Language, string Style, s
 internal sealed record LiveOrigin(string Expression, string? Format, string Value, string File, int Line, int Column);
 
 /// <summary>A step that has run.</summary>
-internal sealed record LiveStep(string Name, string Role, string File, int Line, double Milliseconds, string Written, string Result);
+internal sealed record LiveStep(string Name, string Role, string File, int Line, double Milliseconds, string Written, string Result, bool IsReused);
 
 /// <summary>What is wrong, or deserves attention, with the lines where it is.</summary>
 internal sealed record LiveProblem(string Severity, string Message, string? Suggestion, string? File, int Line, int Column, IReadOnlyList<LiveLine> Code)

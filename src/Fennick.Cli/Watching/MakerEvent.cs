@@ -18,7 +18,8 @@ internal sealed record MakerOpening(string Manuscript, IReadOnlyDictionary<strin
 /// <summary>A line to a maker: makes the report, or stops making it.</summary>
 /// <param name="Run">The number of the run.</param>
 /// <param name="IsStopped">Whether it is wanted no longer.</param>
-internal sealed record MakerRequest(int Run, bool IsStopped = false);
+/// <param name="RunsAll">Whether also those steps run that need not.</param>
+internal sealed record MakerRequest(int Run, bool IsStopped = false, bool RunsAll = false);
 
 /// <summary>A line from a maker: one of its parts is there.</summary>
 internal sealed record MakerEvent(int Run)

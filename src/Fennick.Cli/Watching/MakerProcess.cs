@@ -30,7 +30,7 @@ internal sealed class MakerProcess : IDisposable
     }
 
     /// <summary>Has the report made.</summary>
-    public void Make(int run) => Send(new MakerRequest(run));
+    public void Make(int run, bool runsAll) => Send(new MakerRequest(run, RunsAll: runsAll));
 
     /// <summary>Tells that it is wanted no longer.</summary>
     public void Stop(int run) => Send(new MakerRequest(run, IsStopped: true));

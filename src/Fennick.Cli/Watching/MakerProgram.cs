@@ -3,6 +3,7 @@ using System.Runtime.InteropServices;
 using Fennick.Diagnostics;
 using Fennick.Files;
 using Fennick.Manuscripts;
+using Fennick.Manuscripts.Reuse;
 using Fennick.Manuscripts.Running;
 using Fennick.Outputs;
 
@@ -18,7 +19,9 @@ internal sealed class MakerProgram
     private readonly object guard = new();
     private int wanted;
     private int running;
+    private bool runsAll;
     private Action? stop;
+    private readonly StepMemory memory = new();
 
     private MakerProgram(FileStream replies) => this.replies = replies;
 
@@ -51,6 +54,7 @@ internal sealed class MakerProgram
             if (!request.IsStopped)
             {
                 wanted = request.Run;
+                runsAll |= request.RunsAll;
                 Monitor.Pulse(guard);
                 return;
             }
@@ -76,6 +80,8 @@ internal sealed class MakerProgram
             {
                 while (wanted == 0) Monitor.Wait(guard);
                 (run, running, wanted) = (wanted, wanted, 0);
+                if (runsAll) memory.Forget();
+                runsAll = false;
                 stop = source.Cancel;
             }
             WorkingFolder.Change(start);
@@ -94,9 +100,9 @@ internal sealed class MakerProgram
         {
             var manuscript = Manuscript.Open(opening.Manuscript, opening.With);
             files.UnionWith(manuscript.KnownInputs);
-            var (made, compileTime) = manuscript.RunToLookAt(ParametersFor(manuscript, opening, files),
+            var (made, compileTime) = manuscript.RunToLookAt(ParametersFor(manuscript, opening, files), memory,
                 (name, place) => Say(new MakerEvent(run) { Begun = new StepBegun(name, place.File, place.Line) }),
-                step => steps.Add(new LiveStep(step.Name, step.Role, step.Place.File, step.Place.Line, Math.Round(step.Time.TotalMilliseconds, 1), step.Written, Shortened(step.Result))), token);
+                step => steps.Add(new LiveStep(step.Name, step.Role, step.Place.File, step.Place.Line, Math.Round(step.Time.TotalMilliseconds, 1), step.Written, Shortened(step.Result), step.IsReused)), token);
             files.UnionWith(made.Files.Select(f => f.Path));
             files.UnionWith(ReportFile.HouseOf(made.Content));
             diagnostics.AddRange(made.Diagnostics);
@@ -125,7 +131,7 @@ internal sealed class MakerProgram
         catch (Exception problem)
         {
             var found = problem is ReportException report ? report.Diagnostics : [Fault.Describe(problem)];
-            var written = ((problem.InnerException as RunFault)?.Outputs ?? []).Where(o => steps.All(s => s.Name != o.Step)).Select(o => new LiveStep(o.Step, "", "", 0, 0, o.Text, ""));
+            var written = ((problem.InnerException as RunFault)?.Outputs ?? []).Where(o => steps.All(s => s.Name != o.Step)).Select(o => new LiveStep(o.Step, "", "", 0, 0, o.Text, "", IsReused: false));
             Say(new MakerEvent(run) { Made = new MadeView { Problems = [.. diagnostics.Concat(found).Distinct().Select(LiveProblem.Of)], Steps = [.. steps, .. written], Files = [.. files], Milliseconds = Math.Round(watch.Elapsed.TotalMilliseconds, 1) } });
         }
     }

@@ -29,6 +29,7 @@ internal sealed class WatchSession : IDisposable
     private bool isMaking;
     private bool isOvertaken;
     private bool isEnded;
+    private bool runsAll;
     private long? changedAt;
     private long overtakenAt;
     private long looked = Stopwatch.GetTimestamp();
@@ -98,7 +99,8 @@ internal sealed class WatchSession : IDisposable
     {
         run++;
         (isMaking, isOvertaken, begun) = (true, false, DateTime.UtcNow);
-        maker.Make(run);
+        maker.Make(run, runsAll);
+        runsAll = false;
         server.Show("state", new { run, isMaking });
     }
 
@@ -162,7 +164,12 @@ internal sealed class WatchSession : IDisposable
 
     private void Answer(PageQuestion question)
     {
-        if (question.Again) Change();
+        if (question.Again)
+        {
+            runsAll = true;
+            Change();
+        }
+
         // A page opens what its report is made from, and nothing else.
         if (question.Open is { } file && editor is not null && sources.Contains(Path.GetFullPath(file))) editor.Open(Path.GetFullPath(file), question.Line, question.Column);
     }

@@ -1,3 +1,4 @@
+using System.Runtime.Loader;
 using Fennick.Manuscripts.Provenance;
 using Fennick.Manuscripts.Running;
 
@@ -23,6 +24,9 @@ internal sealed record CompiledManuscript(byte[] Assembly, byte[] Symbols, IRead
 {
     public const string ProgramType = "FennickProgram";
 
+    /// <summary>Makes what it is loaded into; that of its libraries if null.</summary>
+    public Func<AssemblyLoadContext>? Context { get; init; }
+
     private readonly Lock guard = new();
     private Type? program;
 
@@ -35,7 +39,7 @@ internal sealed record CompiledManuscript(byte[] Assembly, byte[] Symbols, IRead
             {
                 using var assembly = new MemoryStream(Assembly);
                 using var symbols = new MemoryStream(Symbols);
-                program = libraries.CreateContext().LoadFromStream(assembly, symbols).GetType(ProgramType, throwOnError: true)!;
+                program = (Context?.Invoke() ?? libraries.CreateContext()).LoadFromStream(assembly, symbols).GetType(ProgramType, throwOnError: true)!;
             }
         }
         return (IManuscriptProgram)Activator.CreateInstance(program)!;

@@ -70,6 +70,9 @@ internal sealed class LibrarySet
         return new LibrarySet(assemblies.ToImmutable(), resolvers.ToImmutable(), versions.ToImmutable(), key.ToString());
     }
 
+    /// <summary>Opens the assembly of a name; null if it is none of them.</summary>
+    public Stream? Open(string name) => Assemblies.FirstOrDefault(a => Path.GetFileNameWithoutExtension(a) == name) is { } path ? File.OpenRead(path) : null;
+
     /// <summary>Where the program runs: libraries come from here, all else from the process.</summary>
     public AssemblyLoadContext CreateContext() => new Context(this);
 

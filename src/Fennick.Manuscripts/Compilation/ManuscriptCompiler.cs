@@ -38,12 +38,13 @@ internal static class ManuscriptCompiler
         var warnings = result.Diagnostics.Where(d => d.Severity == DiagnosticSeverity.Warning).Select(Warning).OfType<CompiledWarning>();
         var (code, lines) = (assembly.ToArray(), symbols.ToArray());
         var undeclared = UndeclaredCalls.Find(new MemoryStream(code), new MemoryStream(lines), (type, _) => type == CompiledManuscript.ProgramType,
-            name => libraries.Assemblies.FirstOrDefault(a => Path.GetFileNameWithoutExtension(a) == name));
+            libraries.Open);
         return new CompiledManuscript(code, lines, [.. warnings, .. program.SharedState],
             [.. undeclared.Select(u => MappedPlace.Resolve(u.Document) is { } ordinal ? new CompiledCall(u.Call, u.Kind, ordinal, u.Line - 1, Math.Max(0, u.Column - 1)) : new CompiledCall(u.Call, u.Kind, null, 0, 0))]);
     }
 
-    private static CompiledWarning? Warning(Microsoft.CodeAnalysis.Diagnostic problem) =>
+    /// <summary>A warning with its place in its step or brace; null if it is about neither.</summary>
+    public static CompiledWarning? Warning(Microsoft.CodeAnalysis.Diagnostic problem) =>
         Mapped(problem) is var (ordinal, line, column) ? new CompiledWarning(ordinal, line, column, CompilerMessages.Text(problem)) : null;
 
     private static SourcePlace PlaceOf(Microsoft.CodeAnalysis.Diagnostic problem, ManuscriptTree tree) =>

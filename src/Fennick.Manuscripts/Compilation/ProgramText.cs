@@ -10,6 +10,12 @@ using Diagnostic = Fennick.Diagnostics.Diagnostic;
 
 namespace Fennick.Manuscripts.Compilation;
 
+/// <summary>A part of the program's text.</summary>
+/// <param name="Executable">What it carries out.</param>
+/// <param name="Start">Where it starts.</param>
+/// <param name="End">Where it ends.</param>
+internal sealed record ProgramPiece(Executable Executable, int Start, int End);
+
 /// <summary>
 /// Writes the C# program of a manuscript: one class whose one method holds all steps and expressions in order. Line directives name the step
 /// (<c>s3</c>) or brace (<c>b5</c>) and count from its start; the tree resolves them, so that the program does not depend on the prose.
@@ -19,7 +25,8 @@ internal sealed class ProgramText
     // The last column that a line directive can name.
     private const int LastColumn = 65535;
 
-    private const string Run = "__fennick";
+    /// <summary>What the run is called in the program.</summary>
+    internal const string Run = "__fennick";
 
     /// <summary>The namespaces that every step sees.</summary>
     internal static readonly string[] Usings =
@@ -33,6 +40,8 @@ internal sealed class ProgramText
     private readonly List<Diagnostic> diagnostics;
     private readonly StringBuilder code = new();
     private readonly Dictionary<int, StepSyntax> steps = [];
+    private readonly List<ProgramPiece> pieces = [];
+    private int scopes;
 
     public ProgramText(ManuscriptTree tree, List<Diagnostic> diagnostics)
     {
@@ -56,12 +65,48 @@ internal sealed class ProgramText
     public IEnumerable<(string Name, SourcePlace Place)> Names =>
         steps.Values.Zip(steps.Keys).SelectMany(s => s.First.Names.Select(n => (n.Key, tree.Sources.PlaceOf(((Step)tree.Executables[s.Second]).Code.ToSource(n.Value)))));
 
+    /// <summary>The namespaces that steps ask for.</summary>
+    public IEnumerable<string> StepUsings => steps.Values.SelectMany(s => s.Usings).Distinct();
+
     /// <summary>What runs of the program share that can change.</summary>
     public IEnumerable<CompiledWarning> SharedState => steps.SelectMany(s => s.Value.SharedState, (s, shared) =>
         new CompiledWarning(s.Key, shared.Place.Line, shared.Place.Character, $"`{shared.Name}` is static and can change, so that all runs and units of a batch share it; keep it in a variable of the steps"));
 
+    /// <summary>What of the program runs one after the other, outside of loops and conditions, once it is written.</summary>
+    public IReadOnlyList<ProgramPiece> Pieces => pieces;
+
+    /// <summary>The whole program.</summary>
     public string Write()
     {
+        WriteUsings();
+        WriteMethod();
+        WriteTypes();
+        return code.ToString();
+    }
+
+    /// <summary>The program without the types of its steps.</summary>
+    /// <param name="shapes">Static classes that it uses besides.</param>
+    public string WriteWithoutTypes(IEnumerable<string> shapes)
+    {
+        WriteUsings();
+        foreach (var name in shapes) Line($"using static {name};");
+        WriteMethod();
+        return code.ToString();
+    }
+
+    /// <summary>The types of its steps alone; null if they have none.</summary>
+    public string? WriteTypesAlone()
+    {
+        if (steps.Values.All(s => s.Types.Count == 0)) return null;
+        WriteUsings();
+        WriteTypes();
+        return code.ToString();
+    }
+
+    private void WriteUsings()
+    {
+        code.Clear();
+        pieces.Clear();
         Line("#line hidden");
         foreach (var name in Usings) Line($"using {name};");
         Line("using static Fennick.Inlines;");
@@ -69,7 +114,17 @@ internal sealed class ProgramText
         Line("using static Fennick.Manuscripts.Sharing;");
         Line("using static Fennick.Statistics.Variables.Terms;");
         foreach (var name in tree.Settings.Usings) Line($"using {name};");
-        foreach (var directive in steps.Values.SelectMany(s => s.Usings).Distinct()) Line(directive);
+        foreach (var directive in StepUsings) Line(directive);
+    }
+
+    private void WriteTypes()
+    {
+        foreach (var (ordinal, syntax) in steps)
+            foreach (var (type, start) in syntax.Types) WriteMapped("public ", type, MappedPlace.OfStep(ordinal), ((Step)tree.Executables[ordinal]).Code.Text, start, "");
+    }
+
+    private void WriteMethod()
+    {
         Line($"public sealed class {CompiledManuscript.ProgramType} : {typeof(IManuscriptProgram).FullName}");
         Line("{");
         var awaits = steps.Values.Any(s => s.Awaits);
@@ -86,9 +141,6 @@ internal sealed class ProgramText
         if (!awaits) Line("return System.Threading.Tasks.Task.CompletedTask;");
         Line("}");
         Line("}");
-        foreach (var (ordinal, syntax) in steps)
-            foreach (var (type, start) in syntax.Types) WriteMapped("public ", type, MappedPlace.OfStep(ordinal), ((Step)tree.Executables[ordinal]).Code.Text, start, "");
-        return code.ToString();
     }
 
     private void Check(string code, int offset)
@@ -105,12 +157,13 @@ internal sealed class ProgramText
 
     private void Write(Control control, int depth)
     {
+        var isScope = control.Branches.Any(b => IsScope(b.Head));
+        var start = code.Length;
+        if (isScope) scopes++;
         for (var branch = 0; branch < control.Branches.Length; branch++)
         {
             var (head, body) = control.Branches[branch];
-            // Layout opens no scope: variables of its steps are there behind it.
-            var isLayout = head.Kind is not (ControlKind.ForEach or ControlKind.If or ControlKind.ElseIf or ControlKind.Else);
-            if (!isLayout)
+            if (IsScope(head))
             {
                 WriteHead(head);
                 Line("{");
@@ -118,9 +171,19 @@ internal sealed class ProgramText
             Line($"{Run}.Pass({Text(control.Ordinal)}, {Text(branch)}, {Text(depth)});");
             WriteAll(body, depth + 1);
             Line($"{Run}.Complete();");
-            if (!isLayout) Line("}");
+            if (IsScope(head)) Line("}");
         }
+        if (isScope) scopes--;
         Line($"{Run}.Return({Text(depth)});");
+        if (isScope) AddPiece(control, start);
+    }
+
+    /// <summary>Layout opens no scope: variables of its steps are there behind it.</summary>
+    private static bool IsScope(ControlHead head) => head.Kind is ControlKind.ForEach or ControlKind.If or ControlKind.ElseIf or ControlKind.Else;
+
+    private void AddPiece(Executable executable, int start)
+    {
+        if (scopes == 0) pieces.Add(new ProgramPiece(executable, start, code.Length));
     }
 
     /// <summary>Loops and conditions become those of the program.</summary>
@@ -145,11 +208,13 @@ internal sealed class ProgramText
 
     private void Write(Executable executable, int depth)
     {
+        var start = code.Length;
         switch (executable)
         {
             // Each expression has a scope of its own, or its variables would leak.
             case ValueHole hole:
                 WriteMapped($"{{ {Run}.Value({Text(hole.Ordinal)}, ", hole.Expression, MappedPlace.OfBrace(hole.Ordinal), hole.Expression, 0, "); }");
+                AddPiece(hole, start);
                 break;
             case Step step:
                 var syntax = steps[step.Ordinal];
@@ -166,6 +231,7 @@ internal sealed class ProgramText
                 {
                     Line($"{Run}.Result({Text(step.Ordinal)}, null);");
                 }
+                AddPiece(step, start);
                 WriteAll(step.Label?.Values ?? [], depth);
                 WriteAll(step.Head.Prose.SelectMany(p => p.Executables), depth);
                 break;

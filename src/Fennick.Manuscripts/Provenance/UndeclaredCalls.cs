@@ -16,7 +16,7 @@ internal sealed class UndeclaredCalls
     private readonly MetadataReader code;
     private readonly PEReader file;
     private readonly MetadataReader? symbols;
-    private readonly Func<string, string?> pathOf;
+    private readonly Func<string, Stream?> open;
     private readonly Names names = new();
     private readonly HashSet<MethodDefinitionHandle> seen = [];
     private readonly HashSet<TypeDefinitionHandle> seenTypes = [];
@@ -24,24 +24,24 @@ internal sealed class UndeclaredCalls
     private readonly List<UndeclaredCall> found = [];
     private readonly Dictionary<string, LibraryPromises> promises = new(StringComparer.Ordinal);
 
-    private UndeclaredCalls(PEReader file, MetadataReader? symbols, Func<string, string?> pathOf)
+    private UndeclaredCalls(PEReader file, MetadataReader? symbols, Func<string, Stream?> open)
     {
         this.file = file;
         code = file.GetMetadataReader();
         this.symbols = symbols;
-        this.pathOf = pathOf;
+        this.open = open;
     }
 
     /// <summary>The calls that a method may come to, in the order of the text.</summary>
     /// <param name="assembly">The compiled code.</param>
     /// <param name="symbols">Its line numbers.</param>
     /// <param name="isStart">Whether a method of a type of this name is where the code starts.</param>
-    /// <param name="pathOf">Where the library of a name is; null if it is none of the user's.</param>
-    public static ImmutableArray<UndeclaredCall> Find(Stream assembly, Stream? symbols, Func<string, MethodDefinitionHandle, bool> isStart, Func<string, string?> pathOf)
+    /// <param name="open">Opens the library of a name; null if it is none of the user's.</param>
+    public static ImmutableArray<UndeclaredCall> Find(Stream assembly, Stream? symbols, Func<string, MethodDefinitionHandle, bool> isStart, Func<string, Stream?> open)
     {
         using var file = new PEReader(assembly);
         using var provider = symbols is null ? null : MetadataReaderProvider.FromPortablePdbStream(symbols);
-        var calls = new UndeclaredCalls(file, provider?.GetMetadataReader(), pathOf);
+        var calls = new UndeclaredCalls(file, provider?.GetMetadataReader(), open);
         foreach (var type in calls.code.TypeDefinitions)
         {
             var name = calls.code.GetString(calls.code.GetTypeDefinition(type).Name);
@@ -179,7 +179,7 @@ internal sealed class UndeclaredCalls
     /// <summary>Whether a library of the user's says that what it reads is declared.</summary>
     private bool Promised(string assembly, string space, string type, string member)
     {
-        if (!promises.TryGetValue(assembly, out var known)) promises[assembly] = known = pathOf(assembly) is { } path ? LibraryPromises.Read(path) : LibraryPromises.None;
+        if (!promises.TryGetValue(assembly, out var known)) promises[assembly] = known = open(assembly) is { } library ? LibraryPromises.Read(library) : LibraryPromises.None;
         return known.Holds(space, type, member);
     }
 
@@ -248,10 +248,10 @@ internal sealed class UndeclaredCalls
 
         public static LibraryPromises None { get; } = new();
 
-        public static LibraryPromises Read(string path)
+        public static LibraryPromises Read(Stream library)
         {
             var promised = new LibraryPromises();
-            using var file = new PEReader(File.OpenRead(path));
+            using var file = new PEReader(library);
             if (!file.HasMetadata) return promised;
             var reader = file.GetMetadataReader();
             promised.holdsForAll = HasPromise(reader, reader.GetAssemblyDefinition().GetCustomAttributes());

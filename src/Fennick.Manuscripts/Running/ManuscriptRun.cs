@@ -6,6 +6,7 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
 using Fennick.Manuscripts.Compilation;
+using Fennick.Manuscripts.Reuse;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Steps;
 using Fennick.Mathematics;
@@ -41,6 +42,11 @@ public sealed class ManuscriptRun : IProseHost
     private int writtenBefore;
     private bool isInMargin;
 
+    // Of the piece that runs.
+    private object? rawResult;
+    private int toldBefore;
+    private int formatsBefore;
+
     internal ManuscriptRun(ManuscriptTree tree, IReadOnlyDictionary<string, object> parameters)
     {
         this.tree = tree;
@@ -57,6 +63,9 @@ public sealed class ManuscriptRun : IProseHost
 
     /// <summary>Whether values and blocks know where they come from.</summary>
     internal bool KeepsOrigins { get; init; }
+
+    /// <summary>What came of the steps in runs before; null if all of them run.</summary>
+    internal StepMemory? Memory { get; init; }
 
     /// <summary>What watches the run if it is a trial.</summary>
     internal Trial? Trial { get; init; }
@@ -78,6 +87,65 @@ public sealed class ManuscriptRun : IProseHost
         StepConsole.CurrentStep = name;
         if (step.Role == StepRole.Show) writtenBefore = StepConsole.WrittenBy(name).Length;
     }
+
+    /// <summary>Whether a piece of the program need not run: then what it gave before is given again.</summary>
+    public bool Reuses(int ordinal)
+    {
+        if (Memory?.Find(ordinal) is not { } kept)
+        {
+            FilesRead.BeginRecent();
+            rawResult = null;
+            (toldBefore, formatsBefore) = (Diagnostics.Count, Formats?.Count ?? 0);
+            return false;
+        }
+        RunContext.Current?.Stop.ThrowIfCancellationRequested();
+        foreach (var file in kept.Files) FilesRead.Note(file);
+        foreach (var format in kept.Formats) Formats?.Add(format);
+        switch (tree.Executables[ordinal])
+        {
+            case ValueHole when kept.Given is RichText text:
+                var place = tree.PlaceOf(ordinal);
+                frames[^1].Give(ordinal, new RichText([.. text.Inlines.Select(i => i is TextInline words ? words with { Origins = [.. words.Origins.Select(o => o with { Origin = o.Origin with { Place = place } })] } : i)]));
+                break;
+            case Step step:
+                var name = NameOf(step);
+                Trial?.End();
+                lastStep = ordinal;
+                StepConsole.CurrentStep = name;
+                StepConsole.WriteAgain(kept.Written);
+                // Words know where they stand, which may be elsewhere now.
+                if (kept.Raw is { } raw) frames[^1].GiveResult(ordinal, TextResults.Find(raw, Language, tree.PlaceOf(ordinal))!.Value);
+                else if (kept.Given is { } given) frames[^1].GiveResult(ordinal, given);
+                if (kept.Shown is { } shown) Trial?.ShowAgain(step, name, shown);
+                break;
+        }
+        return true;
+    }
+
+    /// <summary>The value that a piece gave a variable in a run before.</summary>
+    public T Kept<T>(int ordinal, int index) => (T)Memory!.Find(ordinal)!.Values[Memory.NamesOf(ordinal)[index]]!;
+
+    /// <summary>A piece has run: what it gave is kept for the runs to come.</summary>
+    public void Keep(int ordinal, params object?[] values)
+    {
+        if (Memory is null) return;
+        var executable = tree.Executables[ordinal];
+        if (executable is Step) Trial?.End();
+        // What was said of it is said again when it runs again.
+        if (Diagnostics.Count > toldBefore) return;
+        Memory.Keep(ordinal, new KeptPiece
+        {
+            Values = Memory.NamesOf(ordinal).Zip(values).ToDictionary(v => v.First, v => v.Second, StringComparer.Ordinal),
+            Given = executable is ValueHole ? frames[^1].Value(ordinal) : frames[^1].Result(ordinal),
+            Raw = executable is Step { Role: StepRole.Text } && rawResult is string or Inline or RichText or Block ? rawResult : null,
+            Written = executable is Step ? Trial?.Last?.Written ?? "" : "",
+            Files = FilesRead.Recent,
+            Formats = Formats?.Since(formatsBefore) ?? [],
+            Shown = executable is Step ? Trial?.Last : null,
+        });
+    }
+
+    private static StepContext.OwnFormats? Formats => (RunContext.Current as StepContext)?.Formats;
 
     /// <summary>Takes the value of an expression in braces.</summary>
     public void Value(int ordinal, object? value)
@@ -127,6 +195,7 @@ public sealed class ManuscriptRun : IProseHost
         var step = (Step)tree.Executables[ordinal];
         var role = step.Role.ToString().ToLowerInvariant();
         Trial?.Give(value);
+        rawResult = value;
         frames[^1].GiveResult(ordinal, (step.Role, value) switch
         {
             (StepRole.Table, not null and not Chart and not IChartSource and not Inline and not RichText) when TableResults.Find(value) is { } source => source.ToTable(),

@@ -4,6 +4,7 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Files;
 using Fennick.Manuscripts.Compilation;
+using Fennick.Manuscripts.Reuse;
 using Fennick.Running;
 
 namespace Fennick.Manuscripts.Running;
@@ -30,18 +31,22 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, string folder, Compil
     /// <param name="stop">Tells that the report is wanted no longer.</param>
     /// <exception cref="ReportException">A step fails, or what it gave cannot be placed.</exception>
     /// <exception cref="OperationCanceledException">It is wanted no longer.</exception>
-    public MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store, CancellationToken stop = default) => Make(values, store, null, stop);
+    public MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store, CancellationToken stop = default) => Make(values, store, null, null, stop);
 
     /// <summary>Runs it for somebody who looks at what comes of it: values and blocks know where they come from, and steps are shown as they run.</summary>
-    public MadeReport MakeToLookAt(IReadOnlyDictionary<string, object> values, Trial trial, CancellationToken stop) => Make(values, new Sharing.Store(), trial, stop);
+    public MadeReport MakeToLookAt(IReadOnlyDictionary<string, object> values, Trial trial, StepMemory memory, CancellationToken stop)
+    {
+        memory.Begin(tree, values);
+        return Make(values, new Sharing.Store(), trial, memory, stop);
+    }
 
-    private MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store, Trial? trial, CancellationToken stop)
+    private MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store, Trial? trial, StepMemory? memory, CancellationToken stop)
     {
         using var scope = new StepContext(store) { Folder = folder, Stop = stop }.Enter();
         using var read = FilesRead.Begin();
         var (house, files) = HouseFor(values);
         foreach (var file in files) FilesRead.Note(file);
-        var run = new ManuscriptRun(tree, values) { House = house, Trial = trial, KeepsOrigins = trial is not null };
+        var run = new ManuscriptRun(tree, values) { House = house, Trial = trial, Memory = memory, KeepsOrigins = trial is not null };
         var outputs = Run(run);
         var report = run.Finish() with { Libraries = libraries.Versions };
         ReportException.ThrowIfAny(run.Diagnostics);

@@ -26,6 +26,12 @@ internal sealed class StepConsole : TextWriter
     /// <summary>What a step of this run has written so far.</summary>
     public static string WrittenBy(string step) => Caught is { } capture ? string.Concat(capture.Outputs.Where(o => o.Step == step).Select(o => o.Text)) : "";
 
+    /// <summary>Takes what a step wrote in a run before.</summary>
+    public static void WriteAgain(string text)
+    {
+        if (text.Length > 0) Caught?.Write(text);
+    }
+
     /// <summary>Does something whose writing is not caught.</summary>
     public static void Outside(Action action)
     {

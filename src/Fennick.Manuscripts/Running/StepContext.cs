@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Fennick.Formatting;
 
 namespace Fennick.Manuscripts.Running;
@@ -29,6 +30,21 @@ internal sealed record StepContext(Sharing.Store Shared) : LanguageContext
         {
             lock (formats) formats.Add(format);
             known = null;
+        }
+
+        /// <summary>How many there are.</summary>
+        public int Count
+        {
+            get
+            {
+                lock (formats) return formats.Count;
+            }
+        }
+
+        /// <summary>Those that have come since there were so many.</summary>
+        public ImmutableArray<OwnFormat> Since(int before)
+        {
+            lock (formats) return [.. formats.Skip(before)];
         }
 
         /// <summary>A language with them.</summary>

@@ -48,6 +48,12 @@ internal sealed class Trial(ManuscriptTree tree, string? last, Lazy<string>? fol
         result = given;
     }
 
+    /// <summary>The step that was shown last.</summary>
+    public TriedStep? Last { get; private set; }
+
+    /// <summary>Shows a step that need not run.</summary>
+    public void ShowAgain(Step step, string name, TriedStep before) => StepConsole.Outside(() => show(before with { Name = name, Place = tree.PlaceOf(step.Ordinal), IsReused = true }));
+
     /// <summary>Shows the step that ran, if one did.</summary>
     /// <exception cref="Ended">It was the last one.</exception>
     public void End()
@@ -56,7 +62,8 @@ internal sealed class Trial(ManuscriptTree tree, string? last, Lazy<string>? fol
         running = null;
         var (text, file) = Describe(result, name);
         var written = StepConsole.WrittenBy(name)[writtenBefore..];
-        StepConsole.Outside(() => show(new TriedStep(name, step.Role.ToString().ToLowerInvariant(), tree.PlaceOf(step.Ordinal), result is null ? watch.Elapsed : time, written, text, file)));
+        Last = new TriedStep(name, step.Role.ToString().ToLowerInvariant(), tree.PlaceOf(step.Ordinal), result is null ? watch.Elapsed : time, written, text, file);
+        StepConsole.Outside(() => show(Last));
         if (last is not null && step.Label?.Text == last) throw new Ended();
     }
 

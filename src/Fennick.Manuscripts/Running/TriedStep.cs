@@ -10,4 +10,8 @@ namespace Fennick.Manuscripts.Running;
 /// <param name="Written">What it wrote to the console.</param>
 /// <param name="Result">Its result as text: a table with aligned columns; empty if it gives none.</param>
 /// <param name="File">The document that holds its figure; null for anything else.</param>
-public sealed record TriedStep(string Name, string Role, SourcePlace Place, TimeSpan Time, string Written, string Result, string? File);
+public sealed record TriedStep(string Name, string Role, SourcePlace Place, TimeSpan Time, string Written, string Result, string? File)
+{
+    /// <summary>Whether it did not run, since nothing that it depends on has changed: what it gave is that of a run before.</summary>
+    public bool IsReused { get; init; }
+}

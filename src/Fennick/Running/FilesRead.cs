@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Collections.Immutable;
 using Fennick.Files;
 
 namespace Fennick.Running;
@@ -10,6 +11,7 @@ internal sealed class FilesRead : IDisposable
     private static readonly FilesRead Loose = new(isLoose: true);
     private readonly ConcurrentDictionary<string, FileStamp> files = new(StringComparer.Ordinal);
     private readonly RunContext.Scope? scope;
+    private ConcurrentQueue<FileStamp>? recent;
 
     private FilesRead(bool isLoose = false) => scope = isLoose ? null : ((RunContext.Current ?? new RunContext()) with { Files = this }).Enter();
 
@@ -35,7 +37,18 @@ internal sealed class FilesRead : IDisposable
     }
 
     /// <summary>Notes that what comes of a file is used again.</summary>
-    public static void Note(FileStamp file) => Current.files.TryAdd(file.Path, file);
+    public static void Note(FileStamp file)
+    {
+        var current = Current;
+        current.files.TryAdd(file.Path, file);
+        current.recent?.Enqueue(file);
+    }
+
+    /// <summary>From now on what is read is noted apart.</summary>
+    public static void BeginRecent() => Current.recent = new ConcurrentQueue<FileStamp>();
+
+    /// <summary>What was read since then.</summary>
+    public static ImmutableArray<FileStamp> Recent => Current.recent is { } recent ? [.. recent.Distinct()] : [];
 
     public void Dispose() => scope?.Dispose();
 }
