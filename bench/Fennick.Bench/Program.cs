@@ -1,4 +1,4 @@
-// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|charts|houses|layout|batches]
+// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|charts|houses|layout|watch|batches]
 using Fennick.Bench;
 
 return args switch
@@ -9,12 +9,13 @@ return args switch
     ["charts"] => ChartsBenchmark.Run(),
     ["houses"] => HousesBenchmark.Run(),
     ["layout"] => LayoutBenchmark.Run(),
+    ["watch"] => WatchBenchmark.Run(),
     ["batches"] => BatchBenchmark.Run(),
     _ => Unknown(args[0]),
 };
 
 static int Unknown(string name)
 {
-    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, charts, houses, layout, batches");
+    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, charts, houses, layout, watch, batches");
     return 2;
 }
