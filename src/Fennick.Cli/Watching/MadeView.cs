@@ -17,6 +17,9 @@ internal sealed record MadeView
 
     public double Milliseconds { get; init; }
 
+    /// <summary>Whether the maker holds so many programs that another one had better go on.</summary>
+    public bool IsSpent { get; init; }
+
     /// <summary>What compiling took of it.</summary>
     public double? CompileMilliseconds { get; init; }
 }

@@ -119,6 +119,7 @@ internal sealed class MakerProgram
                         Files = [.. files],
                         Milliseconds = Math.Round(watch.Elapsed.TotalMilliseconds, 1),
                         CompileMilliseconds = compileTime?.TotalMilliseconds,
+                        IsSpent = memory.ProgramCount > MostPrograms,
                     },
                 });
                 if (opening.Document is { } path) Say(new MakerEvent(run) { Saved = new SavedDocument(path, Save(package, path, files)) });
@@ -165,6 +166,9 @@ internal sealed class MakerProgram
     private static string Shortened(string text) => text.Length > LongestResult ? $"{text[..LongestResult]}\n…" : text;
 
     private const int LongestResult = 20_000;
+
+    // Each takes a quarter of a megabyte.
+    private const int MostPrograms = 400;
 
     private void Say(MakerEvent message)
     {

@@ -30,6 +30,7 @@ internal sealed class WatchSession : IDisposable
     private bool isOvertaken;
     private bool isEnded;
     private bool runsAll;
+    private bool isSpent;
     private long? changedAt;
     private long overtakenAt;
     private long looked = Stopwatch.GetTimestamp();
@@ -127,9 +128,21 @@ internal sealed class WatchSession : IDisposable
             server.Show("document", saved);
             Say(saved.Problems);
         }
-        if (!message.IsStopped && message.Made is null) return;
-        isMaking = false;
-        if (isOvertaken) Begin();
+        isSpent |= message.Made is { IsSpent: true };
+        if (message.IsStopped || message.Made is not null)
+        {
+            isMaking = false;
+            if (isOvertaken)
+            {
+                Begin();
+                return;
+            }
+        }
+        // The document is written behind the page; then another maker is in nobody's way.
+        if (!isSpent || isMaking || (message.Saved is null && opening.Document is not null)) return;
+        maker.Dispose();
+        (maker, isSpent) = (Start(), false);
+        Begin();
     }
 
     private void Show(MadeView made)

@@ -304,10 +304,13 @@ internal sealed class ReuseCompiler
         return known;
     }
 
-    /// <summary>Where a program runs: it goes when nothing holds anything of it any more.</summary>
+    /// <summary>How many programs it has compiled; they stay until the process ends.</summary>
+    public int Count => count;
+
+    /// <summary>Where a program runs. One that could go again would be compiled for speed at once, and exceptions would name other lines than those they come from.</summary>
     private PiecesContext CreateContext() => new(libraryContext!, ownAssemblies.ToDictionary(a => a.Key, a => a.Value.Loaded, StringComparer.Ordinal));
 
-    private sealed class PiecesContext(AssemblyLoadContext libraries, Dictionary<string, Assembly> own) : AssemblyLoadContext("manuscript", isCollectible: true)
+    private sealed class PiecesContext(AssemblyLoadContext libraries, Dictionary<string, Assembly> own) : AssemblyLoadContext("manuscript")
     {
         protected override Assembly? Load(AssemblyName name)
         {

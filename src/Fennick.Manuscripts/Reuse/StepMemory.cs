@@ -61,6 +61,9 @@ internal sealed class StepMemory
         return (compiled.Compiled, true);
     }
 
+    /// <summary>How many programs it holds, which only the end of the process frees.</summary>
+    public int ProgramCount => compiler.Count;
+
     /// <summary>Forgets everything, so that all steps run.</summary>
     public void Forget() => before = null;
 
