@@ -36,7 +36,8 @@ internal static class WriteCommand
         {
             var opened = Manuscript.Open(manuscript, settings);
             var isFolder = output is not null && (output.EndsWith('/') || Directory.Exists(output));
-            var result = opened.Write(isFolder ? Path.Combine(output!, Path.GetFileName(opened.DefaultOutput)) : output, parameters, force);
+            WriteResult result;
+            using (new StepProgress(opened.StepCount)) result = opened.Write(isFolder ? Path.Combine(output!, Path.GetFileName(opened.DefaultOutput)) : output, parameters, force);
             foreach (var step in result.Outputs) Terminal.Say(step);
             foreach (var diagnostic in result.Diagnostics) Terminal.Say(diagnostic);
             Terminal.Result(result.Path);

@@ -89,6 +89,9 @@ public sealed class Manuscript
 
     internal ManuscriptTree Tree => tree;
 
+    /// <summary>How many steps it has.</summary>
+    internal int StepCount => tree.Executables.OfType<Step>().Count();
+
     private LibrarySet Libraries => libraries ??= LibrarySet.Load(tree.Settings.Libraries, folder, CompiledCache.LibraryFolder);
 
     /// <summary>The encoding of its data files, by the setting <c>data.encoding</c>; null for UTF-8.</summary>

@@ -53,6 +53,18 @@ public sealed class WriteCommandTests : IDisposable
     }
 
     [Fact]
+    public void A_step_that_takes_long_is_named_while_it_runs()
+    {
+        folder.Write("m.ms.md", "```csharp prepare quick\nMath.Abs(1);\n```\n\n```csharp prepare slow\nSystem.Threading.Thread.Sleep(3200);\n```\n\n```csharp prepare behind\nMath.Abs(2);\n```\n\nDone.\n");
+        var result = FennickCommand.Run(folder.Path, "write", "m.ms.md");
+        Assert.Matches(@"^step `slow` runs, 2 s \(step 2 of 3\)\nwritten in ", result.Errors);
+        // On a terminal it is a line that changes, and is gone at the end.
+        var seen = Command.Run("script", ["-qec", $"{Path.Combine(FennickCommand.Folder, "Fennick.Cli")} write m.ms.md", "/dev/null"], folder.Path, new Dictionary<string, string> { ["FENNICK_CACHE"] = FennickCommand.Cache }).Output;
+        Assert.Contains("\rstep `slow` runs, 2 s (step 2 of 3)\e[K", seen, StringComparison.Ordinal);
+        Assert.Contains("\r\e[K" + folder.File("m.docx"), seen, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void A_second_run_needs_no_compiler()
     {
         folder.Write("small.ms.md", Small);

@@ -92,7 +92,7 @@ public sealed class ReuseFuzzTests : IDisposable
         private static readonly (string Kind, string Code)[] Makers =
         [
             ("int", "var @ = #;"), ("int", "int @ = $int + #;"), ("int", "const int @ = #;"), ("int", "int @, @b = #;\n@ = @b * 2;"), ("int", "var @ = $list.Count + $int;"), ("int", "var @ = $fun(#);"), ("int", "var @ = $random.Next(100);"),
-            ("int", "var (@, @b) = ($int + #, 2);"), ("int", "int.TryParse(\"#\", out var @);"), ("int", "var @ = $array.Sum() + $array[0];"), ("int", "var @ = (int)$lazy.Sum();"), ("int", "var @ = Once(\"o#\", () => 5 + #);"), ("int", "var @ = $anon.Sum(a => a.Weight) + #;"),
+            ("int", "var (@, @b) = ($int + #, 2);"), ("int", "int.TryParse(\"#\", out var @);"), ("int", "var @ = $array.Sum() + $array[0];"), ("int", "var @ = (int)$lazy.Sum();"), ("int", "var @ = Once(\"o#\", () => 5 + #);"), ("int", "var @ = Once(\"all\", () => 5 + #);"), ("int", "int @o() => Once(\"all\", () => 7);\nvar @ = @o() + #;"), ("int", "var @ = $anon.Sum(a => a.Weight) + #;"),
             ("int", "var @ = File.ReadAllLines(Inputs.Declare(\"numbers.txt\")).Sum(int.Parse) + #;"), ("int", "int @ = 0;\nforeach (var item in $list) @ += item * #;"), ("int", "var @ = $box.Value + $record.Weight;"), ("int", "var @ = $dict.Values.Sum() + #;"), ("int", "var @ = $counter();"),
             ("int", "int @f(int n) => n + $int;\nvar @ = @f(#);"), ("int", "Console.WriteLine($\"chatter {$int}\");\nvar @ = $int;"),
             ("list", "var @ = new List<int> { #, 2, 3 };"), ("list", "var @ = $array.Where(a => a != #).ToList();"), ("list", "List<int> @ = [.. $list, #];"), ("list", "var @ = $list;"), ("list", "var @ = $anon.Select(a => a.Id).ToList();"),

@@ -26,13 +26,16 @@ internal sealed class PieceFacts
     /// <summary>Whether it may change something that others have made.</summary>
     public bool MayChange { get; set; }
 
+    /// <summary>Whether it asks for values that all of the report share.</summary>
+    public bool Shares { get; set; }
+
     /// <summary>Whether it does something that nobody can follow.</summary>
     public bool IsOpaque { get; set; }
 
     /// <summary>Takes what a function does that it calls.</summary>
     public bool Add(PieceFacts other)
     {
-        var before = (Uses.Count, Writes.Count, Calls.Count, Captures.Count, WritesLater.Count, CallsLater.Count, MayChange, IsOpaque);
+        var before = (Uses.Count, Writes.Count, Calls.Count, Captures.Count, WritesLater.Count, CallsLater.Count, MayChange, Shares, IsOpaque);
         Uses.UnionWith(other.Uses);
         Writes.UnionWith(other.Writes);
         Calls.UnionWith(other.Calls);
@@ -40,7 +43,8 @@ internal sealed class PieceFacts
         WritesLater.UnionWith(other.WritesLater);
         CallsLater.UnionWith(other.CallsLater);
         MayChange |= other.MayChange;
+        Shares |= other.Shares;
         IsOpaque |= other.IsOpaque;
-        return before != (Uses.Count, Writes.Count, Calls.Count, Captures.Count, WritesLater.Count, CallsLater.Count, MayChange, IsOpaque);
+        return before != (Uses.Count, Writes.Count, Calls.Count, Captures.Count, WritesLater.Count, CallsLater.Count, MayChange, Shares, IsOpaque);
     }
 }

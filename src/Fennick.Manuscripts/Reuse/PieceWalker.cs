@@ -158,7 +158,13 @@ internal sealed class PieceWalker(PieceFacts facts, IMethodSymbol? program, Immu
         }
         // What a delegate does was looked at where it was made.
         if (method.MethodKind == MethodKind.DelegateInvoke) return;
-        if (method.ContainingType.Name == nameof(Running.ManuscriptRun)) return;
+        switch (method.ContainingType.ToString())
+        {
+            case "Fennick.Manuscripts.Running.ManuscriptRun": return;
+            // A format is used wherever its name stands.
+            case "Fennick.Manuscripts.Formats": facts.IsOpaque = true; return;
+            case "Fennick.Manuscripts.Sharing": facts.Shares = true; return;
+        }
         if (IsOwn(method))
         {
             if (isImpure(method)) facts.MayChange = true;

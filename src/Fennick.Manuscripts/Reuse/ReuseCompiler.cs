@@ -20,13 +20,15 @@ namespace Fennick.Manuscripts.Reuse;
 internal sealed class ReuseCompiler
 {
     private static readonly CSharpParseOptions Parsing = new(LanguageVersion.Latest);
-    private readonly AnonymousShapes shapes = new();
+    private AnonymousShapes shapes = new();
     private readonly Dictionary<string, (byte[] Bytes, Assembly Loaded)> ownAssemblies = new(StringComparer.Ordinal);
     private readonly Dictionary<string, MetadataReference> files = new(StringComparer.Ordinal);
     private string? lastTypes;
     private string typesName = "";
     private HashSet<string> impure = [];
-    private bool hasUndeclaredTypes;
+
+    // Whether types do what nobody can follow.
+    private bool hasUnclearTypes;
     private int count;
     private string librariesKey = "";
     private AssemblyLoadContext? libraryContext;
@@ -45,6 +47,7 @@ internal sealed class ReuseCompiler
         if (libraryContext is null || librariesKey != libraries.Key)
         {
             (librariesKey, libraryContext, lastTypes) = (libraries.Key, libraries.CreateContext(), null);
+            shapes = new AnonymousShapes();
             ownAssemblies.Clear();
         }
         var diagnostics = new List<Diagnostic>();
@@ -52,7 +55,7 @@ internal sealed class ReuseCompiler
         if (diagnostics.Any(d => d.Severity == Severity.Error) || program.SharedState.Any()) return null;
         MetadataReference[] references = [.. References.All.Where(File.Exists).Concat(libraries.Assemblies).Select(ReferenceTo)];
         if (!CompileTypes(program.WriteTypesAlone(), references, libraries)) return null;
-        if (hasUndeclaredTypes) return null;
+        if (hasUnclearTypes) return null;
         var failed = false;
         if (shapes.Replace(program.WriteWithoutTypes([]), (name, source) => failed |= !CompileOwn(name, source, references, out _)) is null || failed) return null;
         // Once more, with what the shapes are called in.
@@ -205,6 +208,10 @@ internal sealed class ReuseCompiler
             }
             if (facts[p].MayChange || facts[p].Uses.Concat(facts[p].Writes).Any(shared.Contains)) restless.Add(p);
         }
+        // Who asks for a shared value first makes it.
+        int[] sharing = [.. Enumerable.Range(0, pieces.Length).Where(p => facts[p].Shares)];
+        foreach (var p in sharing) company[Find(p)] = Find(sharing[0]);
+        if (sharing.Length > 1) restless.UnionWith(sharing);
         var groups = Enumerable.Range(0, pieces.Length).ToLookup(Find);
         return
         [
@@ -239,13 +246,13 @@ internal sealed class ReuseCompiler
         if (source == lastTypes) return true;
         lastTypes = null;
         if (typesName.Length > 0) ownAssemblies.Remove(typesName);
-        (impure, hasUndeclaredTypes, typesName) = ([], false, "");
+        (impure, hasUnclearTypes, typesName) = ([], false, "");
         if (source is null) return true;
         var name = $"FennickTypes{++count}";
         if (!CompileOwn(name, source, references, out var compilation)) return false;
         typesName = name;
         FindImpure(compilation);
-        hasUndeclaredTypes = !UndeclaredCalls.Find(new MemoryStream(ownAssemblies[name].Bytes), null, (_, _) => true, libraries.Open).IsEmpty;
+        hasUnclearTypes |= !UndeclaredCalls.Find(new MemoryStream(ownAssemblies[name].Bytes), null, (_, _) => true, libraries.Open).IsEmpty;
         lastTypes = source;
         return true;
     }
@@ -273,7 +280,8 @@ internal sealed class ReuseCompiler
                 walker.Walk([body]);
                 // Functions in methods are looked at as a part of them.
                 for (var i = 0; i < walker.Functions.Count; i++) walker.Walk([.. walker.Functions[i].ChildOperations]);
-                if (!facts.MayChange && !facts.IsOpaque) continue;
+                hasUnclearTypes |= facts.Shares || facts.IsOpaque;
+                if (!facts.MayChange) continue;
                 impure.Add(method.OriginalDefinition.GetDocumentationCommentId() ?? "");
                 again = true;
             }

@@ -369,8 +369,8 @@ internal sealed class PageBody(LaidReport laid, Galley galley, StringBuilder htm
             if (block is GalleyParagraph { List: not null } && lists.Count > 0) html.Append("</li>\n").Append(PageView.Edge("li", start)).Append("<li hidden>");
             else
             {
-                if (block is GalleyParagraph { List: null }) CloseTo(0);
-                html.Append(PageView.Edge("div", start));
+                if (block is GalleyParagraph { List: null } paragraph) CloseTo(paragraph.Indents);
+                html.Append(PageView.Edge(around == Around.Contents ? "li" : "div", start));
             }
         }
     }
