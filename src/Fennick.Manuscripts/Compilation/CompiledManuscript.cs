@@ -13,7 +13,12 @@ internal sealed record CompiledWarning(int Ordinal, int Line, int Column, string
 /// <param name="Ordinal">The step or brace; null for what is in none.</param>
 /// <param name="Line">The line in it, from 0.</param>
 /// <param name="Column">The column, from 0.</param>
-internal sealed record CompiledCall(string Call, CallKind Kind, int? Ordinal, int Line, int Column);
+internal sealed record CompiledCall(string Call, CallKind Kind, int? Ordinal, int Line, int Column)
+{
+    /// <summary>A call that was found in the program, counted from its step or brace.</summary>
+    public static CompiledCall Of(UndeclaredCall found) => MappedPlace.Resolve(found.Document) is { } ordinal
+        ? new CompiledCall(found.Call, found.Kind, ordinal, found.Line - 1, Math.Max(0, found.Column - 1)) : new CompiledCall(found.Call, found.Kind, null, 0, 0);
+}
 
 /// <summary>The compiled form of a manuscript.</summary>
 /// <param name="Assembly">The program.</param>

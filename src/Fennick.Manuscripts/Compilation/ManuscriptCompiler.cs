@@ -40,7 +40,7 @@ internal static class ManuscriptCompiler
         var undeclared = UndeclaredCalls.Find(new MemoryStream(code), new MemoryStream(lines), (type, _) => type == CompiledManuscript.ProgramType,
             libraries.Open);
         return new CompiledManuscript(code, lines, [.. warnings, .. program.SharedState],
-            [.. undeclared.Select(u => MappedPlace.Resolve(u.Document) is { } ordinal ? new CompiledCall(u.Call, u.Kind, ordinal, u.Line - 1, Math.Max(0, u.Column - 1)) : new CompiledCall(u.Call, u.Kind, null, 0, 0))]);
+            [.. undeclared.Select(CompiledCall.Of)]);
     }
 
     /// <summary>A warning with its place in its step or brace; null if it is about neither.</summary>

@@ -27,7 +27,6 @@ internal sealed class AnonymousShapes
     public string? Replace(string code, Action<string, string> make)
     {
         var text = new StringBuilder(code);
-        var fresh = new List<(string Names, string Name)>();
         foreach (var creation in CSharpSyntaxTree.ParseText(code).GetRoot().DescendantNodes().OfType<AnonymousObjectCreationExpressionSyntax>())
         {
             if (asWritten.Contains(creation.ToString())) continue;

@@ -68,11 +68,11 @@ internal sealed class ReuseCompiler
             code = shapes.Replace(written, (_, _) => { })!;
             first = Compilation(code, references);
         }
-        if (first.GetDiagnostics().Any(d => d.Severity == DiagnosticSeverity.Error)) return null;
-        return Plan(tree, program, code, pieces, first, references, libraries);
+        var problems = first.GetDiagnostics();
+        return problems.Any(d => d.Severity == DiagnosticSeverity.Error) ? null : Plan(tree, program, code, pieces, first, [.. problems.Where(d => d.Severity == DiagnosticSeverity.Warning).Select(ManuscriptCompiler.Warning).OfType<CompiledWarning>()], references, libraries);
     }
 
-    private (CompiledManuscript, ReusePlan)? Plan(ManuscriptTree tree, ProgramText program, string code, ImmutableArray<ProgramPiece> pieces, CSharpCompilation first, MetadataReference[] references, LibrarySet libraries)
+    private (CompiledManuscript, ReusePlan)? Plan(ManuscriptTree tree, ProgramText program, string code, ImmutableArray<ProgramPiece> pieces, CSharpCompilation first, CompiledWarning[] warnings, MetadataReference[] references, LibrarySet libraries)
     {
         var syntax = first.SyntaxTrees[0];
         var model = first.GetSemanticModel(syntax);
@@ -123,10 +123,8 @@ internal sealed class ReuseCompiler
         var emitted = second.Emit(assembly, symbols, options: new EmitOptions(debugInformationFormat: DebugInformationFormat.PortablePdb));
         if (!emitted.Success) return null;
         var (bytes, lines) = (assembly.ToArray(), symbols.ToArray());
-        CompiledCall[] calls = [.. UndeclaredCalls.Find(new MemoryStream(bytes), new MemoryStream(lines), (type, _) => type == CompiledManuscript.ProgramType, name => ownAssemblies.TryGetValue(name, out var own) ? new MemoryStream(own.Bytes) : libraries.Open(name))
-            .Select(u => MappedPlace.Resolve(u.Document) is { } ordinal ? new CompiledCall(u.Call, u.Kind, ordinal, u.Line - 1, Math.Max(0, u.Column - 1)) : new CompiledCall(u.Call, u.Kind, null, 0, 0))];
+        CompiledCall[] calls = [.. UndeclaredCalls.Find(new MemoryStream(bytes), new MemoryStream(lines), (type, _) => type == CompiledManuscript.ProgramType, name => ownAssemblies.TryGetValue(name, out var own) ? new MemoryStream(own.Bytes) : libraries.Open(name)).Select(CompiledCall.Of)];
         foreach (var call in calls) undeclared.Add(call.Ordinal ?? -1);
-        var warnings = first.GetDiagnostics().Where(d => d.Severity == DiagnosticSeverity.Warning).Select(ManuscriptCompiler.Warning).OfType<CompiledWarning>();
         var compiled = new CompiledManuscript(bytes, lines, [.. warnings, .. program.SharedState], calls) { Context = CreateContext };
         return (compiled, new ReusePlan(Pieces(pieces, facts, kept, declaredIn, undeclared), World(tree, program)));
     }
