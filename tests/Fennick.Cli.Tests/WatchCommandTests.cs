@@ -37,6 +37,7 @@ public sealed class WatchCommandTests : IDisposable
         var before = watch.Count;
         folder.Write("weights.txt", "1.5\n3.5\n");
         watch.WaitForText(">5.0</span> kg", before);
+        watch.Wait("document", _ => true, before);
         before = watch.Count;
         // As editors save: beside, then renamed.
         File.WriteAllText(folder.File(".m.tmp"), Start + "\nThe year was dry.\n");

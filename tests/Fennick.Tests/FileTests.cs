@@ -20,6 +20,23 @@ public sealed class FileTests : IDisposable
     }
 
     [Fact]
+    public async Task A_document_can_be_read_from_the_moment_it_is_there()
+    {
+        using var isOver = new CancellationTokenSource();
+        new Report("A").Save(folder.File("a.docx"));
+        var readings = Task.Run(() =>
+        {
+            var count = 0;
+            for (; !isOver.IsCancellationRequested; count++)
+                using (var archive = ZipFile.OpenRead(folder.File("a.docx"))) Assert.NotNull(archive.GetEntry("word/document.xml"));
+            return count;
+        }, TestContext.Current.CancellationToken);
+        for (var i = 0; i < 100; i++) new Report("A").Save(folder.File("a.docx"));
+        await isOver.CancelAsync();
+        Assert.True(await readings > 100);
+    }
+
+    [Fact]
     public void A_link_keeps_pointing_to_the_new_document()
     {
         new Report("Old").Save(folder.File("real.docx"));

@@ -58,6 +58,8 @@ internal sealed class StagedFile : IDisposable
     public void Place()
     {
         if (UnixFile.Of(place) is { } old) KeepAccess(Path, old);
+        // From the moment it has its name everybody may read it.
+        UnixFile.ShareLock(stream.SafeFileHandle);
         File.Move(Path, place, overwrite: true);
         isPlaced = true;
         UnixFile.FlushFolder(System.IO.Path.GetDirectoryName(place)!);

@@ -17,6 +17,7 @@ internal readonly partial record struct UnixFile(ulong Device, ulong Number, uin
     private const uint BasicStatistics = 0x7FF;
     private const int ReadOnly = 0;
     private const int Folder = 0x10000;
+    private const int SharedLock = 1;
     private const int PermissionBits = 0xFFF;
     private const int KindBits = 0xF000;
     private const int KindFile = 0x8000;
@@ -39,6 +40,9 @@ internal readonly partial record struct UnixFile(ulong Device, ulong Number, uin
 
     /// <summary>Gives a file to somebody, if the system allows that.</summary>
     public static bool TryGive(string path, uint owner, uint group) => chown(path, owner, group) == 0;
+
+    /// <summary>Lets others open for reading what this process has locked for itself alone; still nobody can lock it alone.</summary>
+    public static void ShareLock(SafeFileHandle handle) => _ = flock((int)handle.DangerousGetHandle(), SharedLock);
 
     /// <summary>Puts the names in a folder on the disk.</summary>
     public static void FlushFolder(string path)
@@ -70,6 +74,9 @@ internal readonly partial record struct UnixFile(ulong Device, ulong Number, uin
 
     [LibraryImport("libc", StringMarshalling = StringMarshalling.Utf8)]
     private static partial int open(string path, int flags);
+
+    [LibraryImport("libc", StringMarshalling = StringMarshalling.Utf8)]
+    private static partial int flock(int handle, int operation);
 
     [LibraryImport("libc", StringMarshalling = StringMarshalling.Utf8)]
     private static partial int fsync(int handle);
