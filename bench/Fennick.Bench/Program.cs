@@ -1,4 +1,4 @@
-// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|charts|houses|layout|watch|batches]
+// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|charts|houses|layout|watch|forms|batches]
 using Fennick.Bench;
 
 return args switch
@@ -10,12 +10,13 @@ return args switch
     ["houses"] => HousesBenchmark.Run(),
     ["layout"] => LayoutBenchmark.Run(),
     ["watch"] => WatchBenchmark.Run(),
+    ["forms"] => FormsBenchmark.Run(),
     ["batches"] => BatchBenchmark.Run(),
     _ => Unknown(args[0]),
 };
 
 static int Unknown(string name)
 {
-    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, charts, houses, layout, watch, batches");
+    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, charts, houses, layout, watch, forms, batches");
     return 2;
 }

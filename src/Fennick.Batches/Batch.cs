@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts;
+using Fennick.Outputs;
 using Fennick.Running;
 
 namespace Fennick.Batches;
@@ -58,6 +59,9 @@ public sealed record Batch
     /// <summary>Whether documents that are protected against writing are replaced too.</summary>
     public bool Force { get; init; }
 
+    /// <summary>In what forms the reports are written beside their documents, with those that the manuscript's settings name. Forms of your own are written in this process only.</summary>
+    public ImmutableArray<IReportWriter> Also { get; init; } = [];
+
     /// <summary>Values of parameters for all units, whatever the roster says.</summary>
     public IReadOnlyDictionary<string, string> Parameters { get; init; } = ImmutableDictionary<string, string>.Empty;
 
@@ -88,6 +92,8 @@ public sealed record Batch
         var units = maker(Parameters);
         if (MemoryLimit is not null && (InProcess || units.Manuscript is null))
             throw new ReportException(Diagnostic.Error(null, "the memory of a unit can be limited only where it is made in a process of its own", "set `InProcess = false`, or leave `MemoryLimit` out"));
+        if (!InProcess && units.Manuscript is not null && Also.FirstOrDefault(w => !ReportWriters.All.Contains(w)) is { } own)
+            throw new ReportException(Diagnostic.Error(null, $"`{own.Name}` is a form of your own, which only this process can write", "set `InProcess = true`, or leave it out"));
         var (all, selected) = UnitsOf(units);
         using var run = new BatchRun(this, units, all, selected, RunContext.FullPath(into), progress, stop);
         return run.Run();

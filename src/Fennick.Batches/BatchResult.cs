@@ -12,6 +12,9 @@ namespace Fennick.Batches;
 /// <param name="Diagnostics">What deserves attention beside the units' own.</param>
 public sealed record BatchResult(string Folder, ImmutableArray<UnitOutcome> Outcomes, int Left, TimeSpan Duration, TimeSpan? CompileTime, ImmutableArray<Diagnostic> Diagnostics)
 {
+    /// <summary>How many PDFs were made of the documents.</summary>
+    public int Pdfs { get; init; }
+
     /// <summary>How many units are in a state.</summary>
     public int Count(UnitState state) => Outcomes.Count(o => o.State == state);
 

@@ -5,6 +5,7 @@ using Fennick.Batches.Workers;
 using Fennick.Diagnostics;
 using Fennick.Files;
 using Fennick.Manuscripts.Running;
+using Fennick.Outputs;
 using Fennick.Running;
 
 namespace Fennick.Batches;
@@ -24,6 +25,7 @@ internal sealed class BatchRun : IDisposable
     private readonly FileHashes hashes = new();
     private readonly Ledger ledger;
     private readonly string fingerprint;
+    private readonly OtherForms forms;
     private readonly List<Diagnostic> diagnostics = [];
 
     public BatchRun(Batch batch, IUnitMaker maker, ImmutableArray<BatchUnit> all, ImmutableArray<BatchUnit> selected, string folder, Action<BatchProgress>? progress, CancellationToken stop)
@@ -35,6 +37,7 @@ internal sealed class BatchRun : IDisposable
         this.folder = folder;
         this.progress = progress;
         this.stop = stop;
+        forms = new OtherForms([.. maker.Forms.Concat(batch.Also).Distinct()], folder);
         ledger = Ledger.Open(folder, batch.Part);
         try
         {
@@ -64,17 +67,19 @@ internal sealed class BatchRun : IDisposable
         Add(Ledger.Head(maker.Name, batch.Roster.Name, batch.Part, all.Select(u => u.File)));
         if (waiting.Length > 0)
         {
+            if (forms.HasPdf) PdfConverter.CheckInstalled();
             diagnostics.AddRange(warnings);
             if (isUnknown) diagnostics.AddRange(maker.Undeclared.Take(MostAdvice));
             if (batch.InProcess) diagnostics.AddRange(maker.FromProcessFolder.Take(MostAdvice));
             var runner = new UnitRunner(batch, maker, progress, stop);
-            using IWorkshop workshop = maker.Manuscript is { } manuscript && !batch.InProcess ? new ProcessWorkshop(() => new WorkerProcess(manuscript, batch.TimeLimit, batch.MemoryLimit), folder) : new OwnWorkshop(runner, hashes, folder);
+            using IWorkshop workshop = maker.Manuscript is { } manuscript && !batch.InProcess ? new ProcessWorkshop(() => new WorkerProcess(manuscript, batch.TimeLimit, batch.MemoryLimit), folder, forms.Written) : new OwnWorkshop(runner, hashes, folder, forms.Written);
             made = runner.Run(waiting, unit => Make(workshop, unit), Conclude);
         }
         made = [.. made.Select(Confirm)];
         var outcomes = made.Concat(unchanged.Select(u => new UnitOutcome(u, UnitState.Unchanged, TimeSpan.Zero, EditedSince(u)))).OrderBy(o => o.Unit.Row.Number).ToImmutableArray();
+        (outcomes, var pdfs, var lacking) = AddPdfs(outcomes);
         WriteIndex();
-        return new BatchResult(folder, outcomes, waiting.Length - made.Length, watch.Elapsed, compileTime, [.. diagnostics]);
+        return new BatchResult(folder, outcomes, waiting.Length - made.Length + lacking, watch.Elapsed, compileTime, [.. diagnostics]) { Pdfs = pdfs };
     }
 
     public void Dispose() => ledger.Dispose();
@@ -110,7 +115,8 @@ internal sealed class BatchRun : IDisposable
         string[] known = [.. FilesRead.SoFar, .. File.Exists(batch.Roster.Name) ? [Path.GetFullPath(batch.Roster.Name)] : Array.Empty<string>(), .. maker.KnownInputs];
         if (Destination.FindInput(BatchIndex.PathIn(folder, batch.Part), known) is { } input)
             throw new ReportException(Diagnostic.Error(new SourcePlace(input, 0, 0), "the batch would write its list of documents over this file, from which they are made", "choose another folder with `--into`"));
-        foreach (var unit in waiting) Destination.Check(PathOf(unit), [.. known, .. maker.InputsOf(unit)], batch.Force);
+        foreach (var unit in waiting)
+            foreach (var path in forms.PathsOf(unit).Prepend(PathOf(unit))) Destination.Check(path, [.. known, .. maker.InputsOf(unit)], batch.Force);
     }
 
     private string PathOf(BatchUnit unit) => Path.Combine(folder, unit.File);
@@ -132,7 +138,7 @@ internal sealed class BatchRun : IDisposable
     /// <summary>Whether a unit's document is what its inputs ask for, or was until somebody worked on it.</summary>
     private bool IsAsMade(BatchUnit unit, LedgerHistory.UnitHistory history) =>
         history.Done is { } done && File.Exists(PathOf(unit)) && hashes.Of(PathOf(unit)) is var output && (output == done.Output || !history.Outputs.Contains(output))
-        && done.Manuscript == fingerprint && Describe(unit).SequenceEqual(done.Parameters ?? ImmutableSortedDictionary<string, string>.Empty)
+        && done.Manuscript == fingerprint && forms.AreWritten(unit, done) && Describe(unit).SequenceEqual(done.Parameters ?? ImmutableSortedDictionary<string, string>.Empty)
         && (done.Data ?? ImmutableSortedDictionary<string, string>.Empty).All(d => hashes.Of(Path.GetFullPath(d.Key, folder)) == d.Value);
 
     private ImmutableArray<Diagnostic> Make(IWorkshop workshop, BatchUnit unit)
@@ -140,26 +146,83 @@ internal sealed class BatchRun : IDisposable
         var start = Stopwatch.GetTimestamp();
         Add(LineOf(LedgerEvent.Begun, unit));
         var path = PathOf(unit);
-        var made = workshop.Prepare(unit, path);
-        using var staged = made.Staged;
+        using var made = workshop.Prepare(unit, path);
         var (told, output) = (made.Diagnostics, made.Output);
-        Destination.Check(path, made.Files.Select(f => f.Path), batch.Force);
+        var also = made.Forms.ToImmutableSortedDictionary(f => f.Extension, f => f.Hash, StringComparer.Ordinal);
+        foreach (var place in made.Forms.Select(f => Path.ChangeExtension(path, f.Extension)).Prepend(path)) Destination.Check(place, made.Files.Select(f => f.Path), batch.Force);
+        var history = ledger.History.Of(unit.File);
         ReportFile.Writing(path, [], () =>
         {
-            Add(LineOf(LedgerEvent.Placing, unit) with { Output = output });
-            ReportFile.Place(staged, path, told, ledger.History.Of(unit.File).Outputs is { Count: > 0 } outputs && File.Exists(path) ? !outputs.Contains(hashes.Of(path)) : null);
+            Add(LineOf(LedgerEvent.Placing, unit) with { Output = output, Also = also });
+            ReportFile.Place(made.Staged, path, told, history.Outputs is { Count: > 0 } outputs && File.Exists(path) ? !outputs.Contains(hashes.Of(path)) : null);
+            foreach (var form in made.Forms) Place(unit, form.Staged, Path.ChangeExtension(path, form.Extension), told);
         });
+        told.AddRange(forms.Stale(unit, history.Done));
         Add(LineOf(LedgerEvent.Done, unit) with
         {
             Manuscript = fingerprint,
             House = made.House,
             Data = hashes.Of(made.Files, folder),
             Output = output,
+            Also = also.IsEmpty ? null : also,
             Seconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalSeconds, 3),
             Warnings = told.Count == 0 ? null : [.. told.Select(d => d.ToString())],
             Wrote = Keep(unit, Written(made.Outputs)),
         });
         return [.. told];
+    }
+
+    /// <summary>Puts a form of a unit's report beside its document. One that somebody has worked on, as by writing remarks into a PDF, is kept under another name.</summary>
+    private void Place(BatchUnit unit, StagedFile staged, string path, List<Diagnostic> told)
+    {
+        if (File.Exists(path) && !ledger.History.Of(unit.File).Outputs.Contains(hashes.Of(path))) told.Add(Destination.Tell(path, Destination.Keep(path)));
+        staged.Place();
+    }
+
+    /// <summary>Makes the PDFs that are wanted and not there, all by one process.</summary>
+    /// <returns>The outcomes, where one without its PDF has failed; how many PDFs were made; and how many were not, because the batch was stopped.</returns>
+    private (ImmutableArray<UnitOutcome> Outcomes, int Made, int Left) AddPdfs(ImmutableArray<UnitOutcome> outcomes)
+    {
+        if (!forms.HasPdf) return (outcomes, 0, 0);
+        var history = LedgerHistory.Read(Ledger.PathsIn(folder));
+        var lacking = outcomes.Where(o => o.State != UnitState.Failed && history.Of(o.Unit.File).Done is { } done && forms.LacksPdf(o.Unit, done)).ToDictionary(o => PathOf(o.Unit));
+        if (lacking.Count == 0 || stop.IsCancellationRequested) return (outcomes, 0, lacking.Count);
+        var (begun, seen, count) = (Stopwatch.StartNew(), 0, 0);
+        var changed = new Dictionary<BatchUnit, UnitOutcome>();
+        var faults = OtherForms.MakePdfs([.. lacking.Keys], there =>
+        {
+            if (there > seen) progress?.Invoke(new BatchProgress(lacking.Values.ElementAt(there - 1), seen = there, 0, lacking.Count, begun.Elapsed) { Form = ReportWriters.Pdf.Name });
+        }, (document, pdf, warnings) =>
+        {
+            var (outcome, path) = (lacking[document], Path.ChangeExtension(document, ReportWriters.Pdf.Extension));
+            var done = history.Of(outcome.Unit.File).Done!;
+            var told = warnings.ToList();
+            try
+            {
+                Destination.Check(path, maker.KnownInputs, batch.Force);
+                var also = (done.Also ?? ImmutableSortedDictionary<string, string>.Empty).SetItem(ReportWriters.Pdf.Extension, FileHashes.OfBytes(pdf));
+                ReportFile.Writing(path, [], () =>
+                {
+                    using var staged = StagedFile.Write(path, stream => stream.Write(pdf));
+                    Add(LineOf(LedgerEvent.Placing, outcome.Unit) with { Also = also });
+                    Place(outcome.Unit, staged, path, told);
+                });
+                Add(done with { At = DateTimeOffset.Now, Also = also, Warnings = told.Count == 0 ? done.Warnings : [.. done.Warnings ?? [], .. told.Select(d => d.ToString())] });
+                count++;
+                if (told.Count > 0) changed[outcome.Unit] = outcome with { Diagnostics = [.. outcome.Diagnostics, .. told] };
+            }
+            catch (ReportException problem)
+            {
+                changed[outcome.Unit] = outcome with { State = UnitState.Failed, Diagnostics = [.. outcome.Diagnostics, .. problem.Diagnostics] };
+            }
+        }, stop);
+        foreach (var (document, fault) in faults)
+        {
+            var (outcome, place) = (lacking[document], new SourcePlace(Path.ChangeExtension(document, ReportWriters.Pdf.Extension), 0, 0));
+            changed[outcome.Unit] = outcome with { State = UnitState.Failed, Diagnostics = [.. outcome.Diagnostics, fault with { Place = place }] };
+            if (history.Of(outcome.Unit.File).Done is { } done) Add(done with { At = DateTimeOffset.Now, Warnings = [.. done.Warnings ?? [], fault.ToString()] });
+        }
+        return ([.. outcomes.Select(o => changed.GetValueOrDefault(o.Unit, o))], count, stop.IsCancellationRequested ? lacking.Count - count - faults.Count : 0);
     }
 
     private void Conclude(UnitOutcome outcome, Exception? problem)
@@ -212,7 +275,7 @@ internal sealed class BatchRun : IDisposable
     {
         foreach (var inside in own.GroupBy(u => Path.GetDirectoryName(PathOf(u))!))
         {
-            var names = inside.Select(u => Path.GetFileName(u.File)).ToHashSet(StringComparer.Ordinal);
+            var names = inside.SelectMany(u => forms.PathsOf(u).Append(u.File)).Select(f => Path.GetFileName(f)).ToHashSet(StringComparer.Ordinal);
             StagedFile.RemoveLeftOvers(inside.Key, names.Contains);
         }
         StagedFile.RemoveLeftOvers(folder, name => name == Path.GetFileName(BatchIndex.PathIn(folder, batch.Part)));

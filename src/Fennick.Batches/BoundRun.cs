@@ -5,6 +5,7 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Files;
 using Fennick.Manuscripts.Running;
+using Fennick.Outputs;
 using Fennick.Running;
 
 namespace Fennick.Batches;
@@ -22,6 +23,8 @@ internal sealed class BoundRun(Batch batch, IUnitMaker maker, ImmutableArray<Bat
         if (!batch.Part.IsWhole) throw new ReportException(Diagnostic.Error(null, "the units of one document cannot be shared among machines", "leave `--part` out, or `--bind`"));
         using var ledger = Ledger.Open(Path.GetDirectoryName(path)!, batch.Part);
         ledger.Add(Ledger.Head(maker.Name, batch.Roster.Name, batch.Part, [Path.GetFileName(path)]));
+        IReportWriter[] forms = [.. maker.Forms.Concat(batch.Also).Distinct()];
+        if (forms.Contains(ReportWriters.Pdf)) PdfConverter.CheckInstalled();
         var diagnostics = new List<Diagnostic>(ledger.History.Diagnostics);
         ImmutableArray<UnitOutcome> outcomes;
         using (maker.Begin(diagnostics, out var compileTime))
@@ -35,6 +38,8 @@ internal sealed class BoundRun(Batch batch, IUnitMaker maker, ImmutableArray<Bat
             Destination.Check(path, [.. maker.KnownInputs, .. reports.Values.SelectMany(r => r.Files).Select(f => f.Path), .. ReportFile.HouseOf(content)], batch.Force);
             using var package = ReportFile.Make(content, diagnostics);
             ReportFile.Put(package, path, diagnostics);
+            foreach (var writer in forms)
+                diagnostics.AddRange(OutputFile.Save(content, Path.ChangeExtension(path, writer.Extension), writer, [.. maker.KnownInputs, .. reports.Values.SelectMany(r => r.Files).Select(f => f.Path)], batch.Force).Except(diagnostics).ToArray());
             ledger.Add(new LedgerLine
             {
                 Event = LedgerEvent.Done,
@@ -47,7 +52,7 @@ internal sealed class BoundRun(Batch batch, IUnitMaker maker, ImmutableArray<Bat
                 Seconds = Math.Round(watch.Elapsed.TotalSeconds, 3),
                 Warnings = [.. outcomes.SelectMany(o => o.Diagnostics.Select(d => $"{o.Unit.Name}: {d}"))],
             });
-            return new BatchResult(path, outcomes, 0, watch.Elapsed, compileTime, [.. diagnostics]);
+            return new BatchResult(path, outcomes, 0, watch.Elapsed, compileTime, [.. diagnostics]) { Pdfs = forms.Count(w => w == ReportWriters.Pdf) };
         }
     }
 

@@ -5,6 +5,7 @@ using Fennick.Diagnostics;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Provenance;
 using Fennick.Manuscripts.Running;
+using Fennick.Outputs;
 using Fennick.Running;
 
 namespace Fennick.Batches;
@@ -19,6 +20,8 @@ internal sealed class FunctionUnits(Func<BatchUnit, Report> make) : IUnitMaker
     public ImmutableArray<Diagnostic> Undeclared => undeclared ??= FindUndeclared();
 
     public Manuscript? Manuscript => null;
+
+    public ImmutableArray<IReportWriter> Forms => [];
 
     public IEnumerable<Diagnostic> FromProcessFolder => [];
 

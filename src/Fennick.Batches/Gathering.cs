@@ -43,6 +43,8 @@ public static class Gathering
             if (made[^1].Folder == into) continue;
             var to = InsidePath.Find(into, unit) ?? throw new ReportException(Diagnostic.Error(new SourcePlace(Path.Combine(into, unit), -1, 0), "a link stands in the way of this document, and it would be written elsewhere", "remove the link"));
             Copy(InsidePath.Find(made[^1].Folder, unit)!, to);
+            foreach (var beside in OtherForms.FilesOf(made[^1].History.Done!))
+                if (InsidePath.Find(made[^1].Folder, beside) is { } form && File.Exists(form) && InsidePath.Find(into, beside) is { } place) Copy(form, place);
         }
         ledger.Replace(parts.SelectMany(p => p.History.Lines));
         BatchIndex.Write(into, default, expected, LedgerHistory.Read(Ledger.PathsIn(into)));

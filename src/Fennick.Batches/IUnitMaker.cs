@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Running;
+using Fennick.Outputs;
 
 namespace Fennick.Batches;
 
@@ -16,6 +17,9 @@ internal interface IUnitMaker
 
     /// <summary>The manuscript that it makes reports of, which other processes can do too; null if only this one can.</summary>
     Manuscript? Manuscript { get; }
+
+    /// <summary>The forms beside the documents that it asks for itself.</summary>
+    ImmutableArray<IReportWriter> Forms { get; }
 
     /// <summary>What is told of calls that start relative paths from the folder of this process, if units are made in it.</summary>
     IEnumerable<Diagnostic> FromProcessFolder { get; }

@@ -45,7 +45,7 @@ internal sealed class LedgerHistory
                     var line = LedgerLine.Parse(text);
                     Ledger.CheckVersion(line, path, number);
                     // A ledger may come from elsewhere.
-                    if ((line.Units ?? []).Append(line.Unit ?? "x").FirstOrDefault(u => InsidePath.Find(Path.GetDirectoryName(path)!, u) is null) is { } outside)
+                    if ((line.Units ?? []).Append(line.Unit ?? "x").Concat((line.Also?.Keys ?? []).Select(ending => Path.ChangeExtension(line.Unit ?? "x", ending))).FirstOrDefault(u => InsidePath.Find(Path.GetDirectoryName(path)!, u) is null) is { } outside)
                         history.Diagnostics.Add(Diagnostic.Warning(new SourcePlace(path, number, 1), $"the unit `{outside}` would lie outside of the folder, or behind a link; the line does not count", "look where this ledger comes from"));
                     else found.Add(line);
                 }
@@ -90,6 +90,7 @@ internal sealed class LedgerHistory
         known.Last = line;
         if (line.Event == LedgerEvent.Done) known.Done = line;
         if (line.Output is { } output) known.Outputs.Add(output);
+        if (line.Also is { } also) known.Outputs.UnionWith(also.Values);
     }
 
     /// <summary>What is told of one unit.</summary>
@@ -101,7 +102,7 @@ internal sealed class LedgerHistory
         /// <summary>The last line that says that it was made.</summary>
         public LedgerLine? Done { get; set; }
 
-        /// <summary>The hashes of all documents that were made for it.</summary>
+        /// <summary>The hashes of all documents that were made for it, and of their other forms.</summary>
         public HashSet<string> Outputs { get; } = new(StringComparer.Ordinal);
     }
 }

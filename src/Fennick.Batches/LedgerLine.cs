@@ -84,6 +84,9 @@ internal sealed record LedgerLine
     /// <summary>The hash of the document.</summary>
     public string? Output { get; init; }
 
+    /// <summary>The hashes of the files beside the document, by their endings.</summary>
+    public ImmutableSortedDictionary<string, string>? Also { get; init; }
+
     public double? Seconds { get; init; }
 
     public ImmutableArray<string>? Warnings { get; init; }

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Running;
+using Fennick.Outputs;
 
 namespace Fennick.Batches;
 
@@ -18,6 +19,8 @@ internal sealed class ManuscriptUnits(Manuscript manuscript, IReadOnlyDictionary
     public ImmutableArray<Diagnostic> Undeclared => [.. manuscript.UndeclaredCalls(ready!).Select(c => UndeclaredAdvice.Of(c.Call, c.Kind, c.Place))];
 
     public Manuscript? Manuscript => manuscript;
+
+    public ImmutableArray<IReportWriter> Forms => manuscript.Tree.Settings.Outputs;
 
     public IEnumerable<Diagnostic> FromProcessFolder => manuscript.FromProcessFolder(ready!);
 

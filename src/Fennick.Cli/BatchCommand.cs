@@ -34,7 +34,7 @@ internal sealed class BatchCommand
     {
         manuscript.File.Arity = ArgumentArity.ZeroOrOne;
         only.AcceptOnlyFromAmong("all", "changed", "failed");
-        var command = new Command("batch", "Writes a manuscript's report for every unit of a roster.") { manuscript.File, roster, into, name, jobs, only, first, where, part, timeLimit, memoryLimit, inProcess, bind, group, manuscript.Set, manuscript.With, force, quiet, json };
+        var command = new Command("batch", "Writes a manuscript's report for every unit of a roster.") { manuscript.File, roster, into, name, jobs, only, first, where, part, timeLimit, memoryLimit, inProcess, bind, group, manuscript.Set, manuscript.With, manuscript.Also, force, quiet, json };
         command.Validators.Add(call =>
         {
             if (call.Tokens.Count == 0 && call.Children.OfType<System.CommandLine.Parsing.CommandResult>().Any()) return;

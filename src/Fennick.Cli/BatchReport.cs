@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Globalization;
 using System.Text.Encodings.Web;
 using System.Text.Json;
@@ -14,7 +15,7 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
     private static readonly TimeSpan PlainEvery = TimeSpan.FromSeconds(10);
     private static readonly JsonSerializerOptions Options = new() { PropertyNamingPolicy = JsonNamingPolicy.CamelCase, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
     private readonly bool isLive = !Console.IsErrorRedirected;
-    private TimeSpan shown;
+    private readonly Stopwatch shown = Stopwatch.StartNew();
     private bool hasLine;
 
     /// <summary>The batch gets ready: reads, compiles and looks at what has changed.</summary>
@@ -26,11 +27,12 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
     /// <summary>A unit is finished.</summary>
     public void Show(BatchProgress progress)
     {
-        if (isJson) Write(progress.Outcome);
-        if (isQuiet || (progress.Elapsed - shown < (isLive ? LiveEvery : PlainEvery) && (!isLive || progress.Finished < progress.Total))) return;
-        shown = progress.Elapsed;
+        if (isJson && progress.Form is null) Write(progress.Outcome);
+        if (isQuiet || (shown.Elapsed < (isLive ? LiveEvery : PlainEvery) && (!isLive || progress.Finished < progress.Total))) return;
+        shown.Restart();
         var failed = progress.Failed > 0 ? $", {progress.Failed} failed" : "";
-        var line = string.Create(CultureInfo.InvariantCulture, $"{progress.Finished} of {progress.Total}{failed}, {progress.Rate:0.0} a second, {Terminal.Describe(progress.Left)} left");
+        var form = progress.Form is { } name ? $"{name}: " : "";
+        var line = string.Create(CultureInfo.InvariantCulture, $"{form}{progress.Finished} of {progress.Total}{failed}, {progress.Rate:0.0} a second, {Terminal.Describe(progress.Left)} left");
         if (!isLive)
         {
             Terminal.Say(line);
@@ -63,14 +65,14 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
         if (isJson)
         {
             foreach (var unchanged in result.Outcomes.Where(o => o.State == UnitState.Unchanged)) Write(unchanged);
-            Write(new { batch = result.Folder, made = result.Count(UnitState.Made), unchanged = result.Count(UnitState.Unchanged), failed = result.Count(UnitState.Failed), left = result.Left, seconds = Math.Round(result.Duration.TotalSeconds, 3) });
+            Write(new { batch = result.Folder, made = result.Count(UnitState.Made), unchanged = result.Count(UnitState.Unchanged), failed = result.Count(UnitState.Failed), left = result.Left, pdfs = result.Pdfs, seconds = Math.Round(result.Duration.TotalSeconds, 3) });
         }
         foreach (var diagnostic in result.Diagnostics) Terminal.Say(diagnostic);
         Warnings(result);
         foreach (var cause in result.Causes) Failures(cause);
         if (isQuiet) return;
         if (!isJson) Terminal.Result(result.Folder);
-        string[] counts = [.. new[] { (UnitState.Made, "made"), (UnitState.Unchanged, "unchanged"), (UnitState.Failed, "failed") }.Select(s => (Count: result.Count(s.Item1), s.Item2)).Where(c => c.Count > 0).Select(c => $"{c.Count} {c.Item2}")];
+        string[] counts = [.. new[] { (UnitState.Made, "made"), (UnitState.Unchanged, "unchanged"), (UnitState.Failed, "failed") }.Select(s => (Count: result.Count(s.Item1), s.Item2)).Where(c => c.Count > 0).Select(c => $"{c.Count} {c.Item2}"), .. result.Pdfs switch { 0 => Array.Empty<string>(), 1 => ["1 PDF"], var many => [$"{many} PDFs"] }];
         Terminal.Say($"{(counts.Length > 0 ? string.Join(", ", counts) : "nothing to make")} in {Terminal.Describe(result.Duration)}{Terminal.DescribeCompiling(result.CompileTime)}");
         var slowest = result.Outcomes.Where(o => o.State != UnitState.Unchanged).OrderByDescending(o => o.Duration).Take(3).ToArray();
         if (slowest.Length > 1) Terminal.Say($"slowest: {string.Join(", ", slowest.Select(o => $"{o.Unit.Name} ({Terminal.Describe(o.Duration)})"))}");

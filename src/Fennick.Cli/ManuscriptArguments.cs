@@ -11,11 +11,18 @@ internal sealed class ManuscriptArguments(string file = "manuscript")
 
     public Option<string[]> With { get; } = Pairs("--with", "KEY=VALUE", "A setting that overrides the manuscript's own, such as listing=shown. May be repeated.");
 
+    public Option<string?> Also { get; } = new("--also") { Description = "What to write beside each document: page, pdf, text, or several with commas.", HelpName = "FORMS" };
+
     /// <summary>The values of parameters; of several for one name the last counts.</summary>
     public Dictionary<string, string> Parameters(ParseResult call) => Read(call.GetValue(Set));
 
     /// <summary>The settings, in the same way.</summary>
-    public Dictionary<string, string> Settings(ParseResult call) => Read(call.GetValue(With));
+    public Dictionary<string, string> Settings(ParseResult call)
+    {
+        var settings = Read(call.GetValue(With));
+        if (call.GetValue(Also) is { } forms) settings["outputs"] = forms;
+        return settings;
+    }
 
     /// <summary>The pairs by their names.</summary>
     public static Dictionary<string, string> Read(string[]? pairs) => (pairs ?? []).Select(s => s.Split('=', 2)).GroupBy(p => p[0]).ToDictionary(g => g.Key, g => g.Last()[1]);

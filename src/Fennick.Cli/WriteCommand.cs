@@ -14,14 +14,11 @@ internal static class WriteCommand
         var manuscript = new ManuscriptArguments();
         var output = new Option<string?>("--out") { Description = "The file or folder for the report (default: beside the manuscript).", HelpName = "FILE" };
         var force = ManuscriptArguments.Force();
-        var also = new Option<string?>("--also") { Description = "What to write beside the document: page, pdf, text, or several with commas.", HelpName = "FORMS" };
         var open = new Option<bool>("--open") { Description = "Opens the report when it is written." };
-        var command = new Command("write", "Writes a manuscript's report.") { manuscript.File, output, manuscript.Set, manuscript.With, also, force, open };
+        var command = new Command("write", "Writes a manuscript's report.") { manuscript.File, output, manuscript.Set, manuscript.With, manuscript.Also, force, open };
         command.SetAction(call =>
         {
-            var settings = manuscript.Settings(call);
-            if (call.GetValue(also) is { } forms) settings["outputs"] = forms;
-            var result = Write(call.GetRequiredValue(manuscript.File), call.GetValue(output), manuscript.Parameters(call), settings, call.GetValue(force));
+            var result = Write(call.GetRequiredValue(manuscript.File), call.GetValue(output), manuscript.Parameters(call), manuscript.Settings(call), call.GetValue(force));
             if (result is not null && call.GetValue(open)) Open(result.Path);
             return result is null ? ExitCodes.Failed : ExitCodes.Done;
         });

@@ -62,7 +62,7 @@ public sealed class Manuscript
             Files = read.Files,
             With = with ?? ImmutableDictionary<string, string>.Empty,
             OpenedIn = WorkingFolder.Current,
-            Given = string.Join('\n', (with ?? ImmutableDictionary<string, string>.Empty).OrderBy(w => w.Key, StringComparer.Ordinal).Select(w => $"{w.Key}={w.Value}")),
+            Given = string.Join('\n', (with ?? ImmutableDictionary<string, string>.Empty).Where(w => w.Key != "outputs").OrderBy(w => w.Key, StringComparer.Ordinal).Select(w => $"{w.Key}={w.Value}")),
         };
     }
 
@@ -82,7 +82,7 @@ public sealed class Manuscript
     /// <summary>The folder that its path is relative to.</summary>
     internal string OpenedIn { get; private init; } = "";
 
-    /// <summary>The same settings as a text.</summary>
+    /// <summary>The same settings as a text, but for those that change nothing in the document.</summary>
     internal string Given { get; private init; } = "";
 
     internal string Folder => folder;

@@ -18,6 +18,9 @@ internal static class FennickCommand
 
     public static CommandResult Run(string folder, params string[] arguments) => RunFrom(Folder, folder, arguments);
 
+    public static CommandResult Run(string folder, Dictionary<string, string> environment, params string[] arguments) =>
+        Command.Run(Path.Combine(Folder, "Fennick.Cli"), arguments, folder, new Dictionary<string, string>(environment) { ["FENNICK_CACHE"] = Cache });
+
     /// <summary>Starts it without waiting for its end.</summary>
     public static Process Start(string folder, Dictionary<string, string> environment, string[] arguments)
     {

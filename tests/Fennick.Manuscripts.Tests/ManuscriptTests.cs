@@ -305,6 +305,8 @@ public sealed class ManuscriptTests : IDisposable
         { Step("table honey", "Table.Of([1]).Column(\"a\", v => v)") + "{see hony}", "report.ms.md:5:1: error: there is no label `hony`; did you mean `honey`?" },
         { Step("table a", "Table.Of([1]).Column(\"a\", v => v)") + Step("table a", "Table.Of([1]).Column(\"a\", v => v)"), "report.ms.md:5:17: error: the label `a` is used twice (first at report.ms.md:1:17)" },
         { Settings("titel: X"), "report.ms.md:2:1: error: `titel` is not a setting; did you mean `title`?" },
+        { Settings("parameter: Alder"), "report.ms.md:2:1: error: this parameter has no name; write it before the colon, such as `parameter apiary: Alder Bank`" },
+        { Settings("format: kg"), "report.ms.md:2:1: error: this format has no name; write it before the colon, such as `format weight: number 1 | unit kg`" },
         { Settings("title: X", "title: Y"), "report.ms.md:3:1: error: `title` is set twice (first at report.ms.md:2:1)" },
         { Settings("no colon"), "report.ms.md:2:1: error: `no colon` is not a setting; write `key: value`" },
         { Settings("date: 3.11.2025"), "report.ms.md:2:7: error: `3.11.2025` is not a date; write it as `2025-11-03`" },

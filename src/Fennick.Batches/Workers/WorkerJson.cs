@@ -15,7 +15,14 @@ internal sealed record WorkerOpening(string Manuscript, IReadOnlyDictionary<stri
 /// <param name="Parameters">The values of its parameters, as written in a roster.</param>
 /// <param name="Path">The full path that the document will have; it is written beside it.</param>
 /// <param name="Root">The folder of the batch, which has to be there.</param>
-internal sealed record WorkerRequest(IReadOnlyDictionary<string, string> Parameters, string Path, string Root);
+/// <param name="Forms">The names of the forms that it is written in too.</param>
+internal sealed record WorkerRequest(IReadOnlyDictionary<string, string> Parameters, string Path, string Root, IReadOnlyList<string> Forms);
+
+/// <summary>A form of a report that a worker has written.</summary>
+/// <param name="Extension">The ending of its file.</param>
+/// <param name="Staged">Where it lies.</param>
+/// <param name="Hash">Its hash.</param>
+internal sealed record WorkerForm(string Extension, string Staged, string Hash);
 
 /// <summary>A line from a worker.</summary>
 internal sealed record WorkerReply
@@ -37,6 +44,9 @@ internal sealed record WorkerReply
 
     /// <summary>What the steps wrote to the console.</summary>
     public IReadOnlyList<StepOutput> Outputs { get; init; } = [];
+
+    /// <summary>Its other forms.</summary>
+    public IReadOnlyList<WorkerForm> Forms { get; init; } = [];
 
     /// <summary>Whether the worker had better not go on.</summary>
     public bool IsSpent { get; init; }

@@ -39,7 +39,7 @@ internal sealed class WorkerProcess(Manuscript manuscript, TimeSpan? timeLimit, 
         {
             var end = problem as ReportException ?? Describe();
             Stop();
-            StagedFile.RemoveLeftOvers(Path.GetDirectoryName(request.Path)!, name => name == Path.GetFileName(request.Path));
+            StagedFile.RemoveLeftOvers(Path.GetDirectoryName(request.Path)!, name => Path.GetFileNameWithoutExtension(name) == Path.GetFileNameWithoutExtension(request.Path));
             throw end;
         }
         if (reply.IsSpent) Stop();

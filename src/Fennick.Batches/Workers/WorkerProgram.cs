@@ -5,6 +5,7 @@ using Fennick.Diagnostics;
 using Fennick.Files;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Running;
+using Fennick.Outputs;
 
 namespace Fennick.Batches.Workers;
 
@@ -88,11 +89,11 @@ internal static class WorkerProgram
             WorkingFolder.Change(manuscript.Folder);
             throw new ReportException(UnitRunner.Moved);
         }
-        var prepared = PreparedUnit.Of(made, request.Path, request.Root, hashes);
-        using var file = prepared.Staged;
+        using var prepared = PreparedUnit.Of(made, request.Path, request.Root, hashes, [.. request.Forms.Select(name => ReportWriters.All.First(w => w.Name == name))]);
         return new WorkerReply
         {
-            Staged = file.Leave(),
+            Staged = prepared.Staged.Leave(),
+            Forms = [.. prepared.Forms.Select(f => new WorkerForm(f.Extension, f.Staged.Leave(), f.Hash))],
             Output = prepared.Output,
             House = prepared.House,
             Files = prepared.Files,

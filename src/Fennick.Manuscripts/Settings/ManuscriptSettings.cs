@@ -262,6 +262,8 @@ internal sealed record ManuscriptSettings
                 if (Parameters.FirstOrDefault(p => p.Name == parameter.Name) is { } first)
                     throw new ReportException(Diagnostic.Error(parameter.Place, $"the parameter `{parameter.Name}` is declared twice (first at {first.Place})", "keep one of the two"));
                 return this with { Parameters = Parameters.Add(parameter) };
+            case "parameter" or "series" or "format":
+                throw new ReportException(Diagnostic.Error(source.PlaceOf(entry.Offset), $"this {entry.Key} has no name", $"write it before the colon, such as `{entry.Key switch { "parameter" => "parameter apiary: Alder Bank", "series" => "series box: Box", _ => "format weight: number 1 | unit kg" }}`"));
             default:
                 throw new ReportException(Diagnostic.Error(source.PlaceOf(entry.Offset), $"`{entry.Key}` is not a setting", Nearest.Suggest(entry.Key, Keys) ?? $"the settings are {string.Join(", ", Keys.Select(k => $"`{k}`"))}"));
         }

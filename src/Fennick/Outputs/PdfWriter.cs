@@ -24,12 +24,20 @@ internal sealed partial class PdfWriter : IReportWriter
         var laid = ReportFile.LayOut(report, diagnostics);
         using (var package = PackageWriter.Write(laid.Document, laid.Pages, laid.House, diagnostics))
         using (var file = File.Create(document)) package.WriteTo(file);
-        PdfConverter.Convert([document], folder.Path);
-        var made = File.ReadAllBytes(Path.Combine(folder.Path, "report.pdf"));
-        if (PagesOf(made) is var pages && pages > 0 && pages != laid.Pages.Count)
-            diagnostics.Add(Diagnostic.Warning(null, $"the PDF has {pages} pages, and the document's page numbers are those of {laid.Pages.Count}", "look at the numbers of pages in it, or have the word processor renew the contents"));
+        ReportException.ThrowIfAny(PdfConverter.Convert([document], folder.Path).Values);
+        var made = File.ReadAllBytes(PdfConverter.PathOf(document, folder.Path));
+        diagnostics.AddRange(CheckPages(made, laid.Pages.Count));
         target.Write(made);
         return diagnostics;
+    }
+
+    /// <summary>Tells if a PDF has other pages than its document.</summary>
+    /// <param name="pdf">The PDF.</param>
+    /// <param name="expected">How many pages the document has.</param>
+    public static IEnumerable<Diagnostic> CheckPages(byte[] pdf, int expected)
+    {
+        if (PagesOf(pdf) is var pages && pages > 0 && pages != expected)
+            yield return Diagnostic.Warning(null, $"the PDF has {pages} pages, and the document's page numbers are those of {expected}", "look at the numbers of pages in it, or have the word processor renew the contents");
     }
 
     /// <summary>How many pages a PDF has (ISO 32000-1, 7.7.3).</summary>
