@@ -18,6 +18,7 @@ var root = new RootCommand("Fennick makes editable word-processor reports from a
     BatchCommand.Create(),
     CheckCommand.Create(),
     HouseCommand.Create(),
+    ServeCommand.Create(),
     NewCommand.Create(),
     DemoCommand.Create(),
 };

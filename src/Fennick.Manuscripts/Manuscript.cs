@@ -43,18 +43,14 @@ public sealed class Manuscript
     /// <param name="path">The file, which ends in <c>.ms.md</c>; diagnostics name it as it is written here.</param>
     /// <param name="with">Settings that count instead of the manuscript's own, by key, such as <c>listing</c>.</param>
     /// <exception cref="ReportException">There is no such file, it is not UTF-8, or its text has errors.</exception>
-    public static Manuscript Open(string path, IReadOnlyDictionary<string, string>? with = null)
+    public static Manuscript Open(string path, IReadOnlyDictionary<string, string>? with = null) => Open(path, with, null);
+
+    /// <summary>The same, where files may be open in an editor.</summary>
+    internal static Manuscript Open(string path, IReadOnlyDictionary<string, string>? with, Func<string, string?>? textOf)
     {
-        ArgumentNullException.ThrowIfNull(path);
-        var place = new SourcePlace(path, 0, 0);
-        if (!path.EndsWith(Extension, StringComparison.Ordinal))
-            throw new ReportException(Diagnostic.Error(place, $"a manuscript's name ends in `{Extension}`", Directory.Exists(path) ? "this is a folder; name the file" : "rename the file, or name another"));
-        if (!File.Exists(path)) throw new ReportException(Diagnostic.Error(place, "there is no such manuscript", NearFile(path)));
         using var read = FilesRead.Begin();
         var diagnostics = new List<Diagnostic>();
-        var sources = new SourceFiles();
-        sources.Read(path, path, place);
-        var tree = ManuscriptParser.Parse(sources, with ?? ImmutableDictionary<string, string>.Empty, diagnostics);
+        var tree = Parse(path, with, textOf, diagnostics);
         diagnostics = [.. InOrder(diagnostics)];
         ReportException.ThrowIfAny(diagnostics);
         return new Manuscript(tree, Path.GetDirectoryName(Path.GetFullPath(path))!, [.. diagnostics])
@@ -64,6 +60,20 @@ public sealed class Manuscript
             OpenedIn = WorkingFolder.Current,
             Given = string.Join('\n', (with ?? ImmutableDictionary<string, string>.Empty).Where(w => w.Key != "outputs").OrderBy(w => w.Key, StringComparer.Ordinal).Select(w => $"{w.Key}={w.Value}")),
         };
+    }
+
+    /// <summary>The tree of a manuscript, also of one that has errors.</summary>
+    /// <exception cref="ReportException">There is no such file, it is not UTF-8, or it has errors that leave no tree.</exception>
+    internal static ManuscriptTree Parse(string path, IReadOnlyDictionary<string, string>? with, Func<string, string?>? textOf, List<Diagnostic> diagnostics)
+    {
+        ArgumentNullException.ThrowIfNull(path);
+        var place = new SourcePlace(path, 0, 0);
+        if (!path.EndsWith(Extension, StringComparison.Ordinal))
+            throw new ReportException(Diagnostic.Error(place, $"a manuscript's name ends in `{Extension}`", Directory.Exists(path) ? "this is a folder; name the file" : "rename the file, or name another"));
+        if (!File.Exists(path)) throw new ReportException(Diagnostic.Error(place, "there is no such manuscript", NearFile(path)));
+        var sources = new SourceFiles { TextOf = textOf };
+        sources.Read(path, path, place);
+        return ManuscriptParser.Parse(sources, with ?? ImmutableDictionary<string, string>.Empty, diagnostics);
     }
 
     /// <summary>What is wrong in the order in which a reader meets it: file by file, line by line.</summary>
@@ -121,7 +131,7 @@ public sealed class Manuscript
         var (ready, compileTime) = Prepare(diagnostics);
         Destination.Check(path, [.. KnownInputs, .. ready.HouseFor(values).Files.Select(f => f.Path)], force);
         MadeReport made;
-        using (WorkingFolder.Enter(folder)) made = ready.Make(values, new Sharing.Store(), stop);
+        using (WorkingFolder.Enter(folder)) made = ready.MakeForWriter(values, stop);
         var saved = ReportFile.Save(made.Content, path, [.. Files.Concat(made.Files).Select(f => f.Path)], force);
         var also = ImmutableArray.CreateBuilder<string>();
         foreach (var writer in tree.Settings.Outputs)
@@ -198,7 +208,7 @@ public sealed class Manuscript
 
     private ReadyManuscript Ready(CompiledManuscript compiled, ImmutableArray<Diagnostic>.Builder diagnostics)
     {
-        diagnostics.AddRange(compiled.Warnings.Select(w => Diagnostic.Warning(tree.PlaceOf(w.Ordinal, w.Line, w.Column), w.Message)));
+        diagnostics.AddRange(compiled.Warnings.Select(w => w.Tell(tree)));
         return new ReadyManuscript(tree, folder, compiled, Libraries);
     }
 
@@ -221,6 +231,9 @@ public sealed class Manuscript
             throw new ReportException(InOrder([.. diagnostics, .. problem.Diagnostics]), problem);
         }
     }
+
+    /// <summary>The same while it is being written: nothing is compiled that could run, and nothing is kept.</summary>
+    internal ImmutableArray<Diagnostic> CheckText() => [.. InOrder([.. warnings, .. ManuscriptCheck.Find(tree), .. ManuscriptCompiler.Check(tree, Libraries)])];
 
     /// <summary>Runs the steps up to one of them and shows what each gives, without making the report.</summary>
     /// <param name="label">The label of the last step; null for all.</param>

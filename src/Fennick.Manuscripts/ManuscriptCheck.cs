@@ -64,12 +64,12 @@ internal static partial class ManuscriptCheck
     /// <summary>References without a label; one that holds values is left to the run.</summary>
     private static IEnumerable<Diagnostic> References(ManuscriptTree tree)
     {
-        var labels = tree.Executables.OfType<Step>().Select(s => s.Label).Concat(tree.Captions.Values.Select(c => c.Label)).OfType<LabelTemplate>().Concat(tree.HeadingLabels.Values).Concat(tree.FormulaLabels.Values).Concat(tree.Around.Values.Select(a => a.Label).OfType<LabelTemplate>()).ToArray();
-        var headings = tree.Units.SelectMany(u => u.Block is ContainerBlock container ? container.Descendants<HeadingBlock>() : u.Block is HeadingBlock heading ? [heading] : []).ToArray();
+        var labels = tree.GivenLabels.Select(l => l.Label).ToArray();
+        var headings = tree.Headings.ToArray();
         var computed = labels.Where(l => !l.Values.IsEmpty).Select(Pattern).ToArray();
-        var known = labels.Where(l => l.Values.IsEmpty).Select(l => l.Text).Concat(headings.Where(h => !Holes(h)).Select(h => Label.FromWords(Words(h)))).ToHashSet(StringComparer.Ordinal);
+        var known = labels.Where(l => l.Values.IsEmpty).Select(l => l.Text).Concat(headings.Where(h => !HasHoles(h)).Select(h => Label.FromWords(Words(h)))).ToHashSet(StringComparer.Ordinal);
         // What a `text` step gives may bring headings of its own, and a heading may hold values.
-        var mayHaveOthers = headings.Any(Holes) || tree.Executables.OfType<Step>().Any(s => s.Role == StepRole.Text);
+        var mayHaveOthers = headings.Any(HasHoles) || tree.Executables.OfType<Step>().Any(s => s.Role == StepRole.Text);
         foreach (var reference in tree.References.Values.SelectMany(r => r.Labels))
         {
             if (!reference.Values.IsEmpty || known.Contains(reference.Text) || mayHaveOthers || computed.Any(c => c.IsMatch(reference.Text))) continue;
@@ -101,9 +101,11 @@ internal static partial class ManuscriptCheck
 
     private static Regex Pattern(LabelTemplate label) => new($"^{string.Concat(label.Parts.Select(p => p.Value is null ? Regex.Escape(Label.FromWords(p.Text)) : ".*"))}$");
 
-    private static bool Holes(HeadingBlock heading) => heading.Inline!.Descendants<HoleInline>().Any();
+    /// <summary>Whether a heading holds values.</summary>
+    internal static bool HasHoles(HeadingBlock heading) => heading.Inline!.Descendants<HoleInline>().Any();
 
-    private static string Words(HeadingBlock heading) => string.Concat(heading.Inline!.Descendants().Select(i => i switch
+    /// <summary>The words of a heading.</summary>
+    internal static string Words(HeadingBlock heading) => string.Concat(heading.Inline!.Descendants().Select(i => i switch
     {
         LiteralInline literal => HoleMarks.Restore(literal.Content.ToString()),
         Markdig.Syntax.Inlines.CodeInline code => HoleMarks.Restore(code.Content),

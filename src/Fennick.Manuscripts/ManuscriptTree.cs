@@ -93,6 +93,26 @@ internal sealed class ManuscriptTree
     /// <summary>The settings' prose, which is evaluated after the last step.</summary>
     public IEnumerable<ProseFragment> LateProse => new[] { Title, Subtitle }.OfType<ProseFragment>().Concat(PageWords.Values).Concat(SlotExpressions.Values);
 
+    /// <summary>The headings of the text.</summary>
+    public IEnumerable<HeadingBlock> Headings => Units.SelectMany(u => u.Block is ContainerBlock container ? container.Descendants<HeadingBlock>() : u.Block is HeadingBlock heading ? [heading] : []);
+
+    /// <summary>The labels that are given, with what they are given to; those of headings without a label of their own are their words.</summary>
+    public IEnumerable<(LabelTemplate Label, string Kind)> GivenLabels =>
+    [
+        .. Executables.OfType<Step>().Where(s => s.Label is not null).Select(s => (s.Label!, s.Role.ToString().ToLowerInvariant())),
+        .. Captions.Values.Where(c => c.Label is not null).Select(c => (c.Label!, c.Kind.ToString().ToLowerInvariant())),
+        .. HeadingLabels.Values.Select(l => (l, "heading")),
+        .. FormulaLabels.Values.Select(l => (l, "equation")),
+        .. Around.Values.Where(a => a.Label is not null).Select(a => (a.Label!, "caption")),
+    ];
+
+    /// <summary>All labels whose words are known before a run.</summary>
+    public IEnumerable<(string Text, SourcePlace Place, string Kind)> Labels =>
+    [
+        .. GivenLabels.Where(l => l.Label.Values.IsEmpty).Select(l => (l.Label.Text, l.Label.Place, l.Kind)),
+        .. Headings.Where(h => !HeadingLabels.ContainsKey(h) && !ManuscriptCheck.HasHoles(h)).Select(h => (Documents.Label.FromWords(ManuscriptCheck.Words(h)), Sources.PlaceOf(h.Span.Start), "heading")),
+    ];
+
     /// <summary>The pictures that the text names, unless by values.</summary>
     public IEnumerable<string> PictureFiles => Units.SelectMany(u => u.Block is LeafBlock leaf ? leaf.Inline?.Descendants<LinkInline>() ?? [] : u.Block.Descendants<LinkInline>()).Where(l => l.IsImage && l.Url is { Length: > 0 } && !Targets.ContainsKey(l))
         .Select(l => Path.Combine(Sources.FileOf(l.Span.Start).Folder, Uri.UnescapeDataString(l.Url!)));

@@ -18,8 +18,9 @@ public sealed class ArchitectureTests
         ["Fennick.Plots"] = ["Fennick", "NetVips", "NetVips.Native.linux-arm64", "NetVips.Native.linux-x64", "ScottPlot", "SkiaSharp.NativeAssets.Linux.NoDependencies"],
         ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Fennick.Data.Frames", "Fennick.Plots", "Markdig", "Microsoft.CodeAnalysis.CSharp"],
         ["Fennick.Batches"] = ["Fennick.Data", "Fennick.Manuscripts"],
+        ["Fennick.Editors"] = ["Fennick.Manuscripts", "StreamJsonRpc"],
         ["Fennick.Live"] = [],
-        ["Fennick.Cli"] = ["Fennick.Batches", "Fennick.Live", "Fennick.Manuscripts", "System.CommandLine", "Spectre.Console"],
+        ["Fennick.Cli"] = ["Fennick.Batches", "Fennick.Editors", "Fennick.Live", "Fennick.Manuscripts", "System.CommandLine", "Spectre.Console"],
     };
 
     /// <summary>The layers of the library: each knows only itself and those above it.</summary>

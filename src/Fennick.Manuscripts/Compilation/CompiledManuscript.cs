@@ -1,11 +1,16 @@
 using System.Runtime.Loader;
+using Fennick.Diagnostics;
 using Fennick.Manuscripts.Provenance;
 using Fennick.Manuscripts.Running;
 
 namespace Fennick.Manuscripts.Compilation;
 
 /// <summary>A warning of the compiler; its place counts from the step or brace, so that it stays right when prose moves.</summary>
-internal sealed record CompiledWarning(int Ordinal, int Line, int Column, string Message);
+internal sealed record CompiledWarning(int Ordinal, int Line, int Column, string Message)
+{
+    /// <summary>The warning at its place of the manuscript.</summary>
+    public Diagnostic Tell(ManuscriptTree tree) => Diagnostic.Warning(tree.PlaceOf(Ordinal, Line, Column), Message);
+}
 
 /// <summary>A call of the code that may bring something into the report that nobody declares.</summary>
 /// <param name="Call">What is called, as one writes it.</param>

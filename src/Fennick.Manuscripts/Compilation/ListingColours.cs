@@ -36,7 +36,7 @@ internal static class ListingColours
     private static ImmutableArray<ListingSpan> Classify(string code)
     {
         var tree = CSharpSyntaxTree.ParseText(code, new CSharpParseOptions(LanguageVersion.Latest, kind: SourceCodeKind.Script));
-        var compilation = CSharpCompilation.CreateScriptCompilation("listing", tree, Framework.References, new CSharpCompilationOptions(OutputKind.DynamicallyLinkedLibrary, usings: ProgramText.Usings));
+        var compilation = CSharpCompilation.CreateScriptCompilation("listing", tree, ManuscriptCompiler.Platform, new CSharpCompilationOptions(OutputKind.DynamicallyLinkedLibrary, usings: ProgramText.Usings));
         var model = compilation.GetSemanticModel(tree);
         var spans = ImmutableArray.CreateBuilder<ListingSpan>();
         foreach (var token in tree.GetRoot().DescendantTokens(node => node is not DocumentationCommentTriviaSyntax, descendIntoTrivia: true))
@@ -57,12 +57,6 @@ internal static class ListingColours
                     spans.Add(new ListingSpan(part.SpanStart, part.Span.Length, CodeKind.Comment));
             }
         }
-    }
-
-    /// <summary>What types are known by; in a class of its own, so that only classifying loads it, and once.</summary>
-    private static class Framework
-    {
-        public static readonly MetadataReference[] References = [.. Compilation.References.All.Where(File.Exists).Select(path => MetadataReference.CreateFromFile(path))];
     }
 
     private static CodeKind? KindOf(SyntaxToken token, SemanticModel model)

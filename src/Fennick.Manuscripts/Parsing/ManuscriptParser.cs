@@ -18,7 +18,9 @@ namespace Fennick.Manuscripts.Parsing;
 /// <summary>Parses a manuscript: settings, prose with braces, steps. It never needs the compiler.</summary>
 internal sealed partial class ManuscriptParser
 {
-    private const string SettingsWord = "manuscript";
+    /// <summary>What the fence of the settings begins with.</summary>
+    public const string SettingsWord = "manuscript";
+
     private readonly SourceFiles sources;
     private readonly List<Diagnostic> diagnostics;
     private readonly StepReader stepReader;

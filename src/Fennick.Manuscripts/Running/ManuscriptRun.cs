@@ -6,6 +6,7 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Formatting;
 using Fennick.Manuscripts.Compilation;
+using Fennick.Manuscripts.Editing;
 using Fennick.Manuscripts.Reuse;
 using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Steps;
@@ -64,6 +65,9 @@ public sealed class ManuscriptRun : IProseHost
     /// <summary>Whether values and blocks know where they come from.</summary>
     internal bool KeepsOrigins { get; init; }
 
+    /// <summary>Takes the values in braces for those who go on writing; null if nobody does.</summary>
+    internal List<LastValue>? LastValues { get; init; }
+
     /// <summary>What came of the steps in runs before; null if all of them run.</summary>
     internal StepMemory? Memory { get; init; }
 
@@ -105,6 +109,7 @@ public sealed class ManuscriptRun : IProseHost
         {
             case ValueHole when kept.Given is RichText text:
                 var place = tree.PlaceOf(ordinal);
+                Note((ValueHole)tree.Executables[ordinal], text, text.Inlines.OfType<TextInline>().SelectMany(i => i.Origins).Select(o => o.Origin.Value).FirstOrDefault() ?? "");
                 frames[^1].Give(ordinal, new RichText([.. text.Inlines.Select(i => i is TextInline words ? words with { Origins = [.. words.Origins.Select(o => o with { Origin = o.Origin with { Place = place } })] } : i)]));
                 break;
             case Step step:
@@ -179,14 +184,23 @@ public sealed class ManuscriptRun : IProseHost
 
     private void Give(ValueHole hole, object? value, RichText text)
     {
-        if (KeepsOrigins)
+        if (KeepsOrigins || LastValues is not null)
         {
             var full = Convert.ToString(value, CultureInfo.InvariantCulture) ?? "";
-            var origin = new Origin(hole.Expression, hole.Format, full.Length > LongestValue ? $"{full[..LongestValue]}…" : full, tree.PlaceOf(hole.Ordinal));
+            if (full.Length > LongestValue) full = $"{full[..LongestValue]}…";
+            Note(hole, text, full);
+            if (!KeepsOrigins)
+            {
+                frames[^1].Give(hole.Ordinal, text);
+                return;
+            }
+            var origin = new Origin(hole.Expression, hole.Format, full, tree.PlaceOf(hole.Ordinal));
             text = new RichText([.. text.Inlines.Select(i => i is TextInline words ? words with { Origins = [new OriginRange(0, words.Text.Length, origin)] } : i)]);
         }
         frames[^1].Give(hole.Ordinal, text);
     }
+
+    private void Note(ValueHole hole, RichText text, string value) => LastValues?.Add(new LastValue(hole.Expression, hole.Format, text.ToPlainText(Language), value));
 
     /// <summary>Takes the result of a step.</summary>
     /// <exception cref="ReportException">It cannot become what the step's role asks for.</exception>

@@ -4,6 +4,7 @@ using Fennick.Diagnostics;
 using Fennick.Documents;
 using Fennick.Files;
 using Fennick.Manuscripts.Compilation;
+using Fennick.Manuscripts.Editing;
 using Fennick.Manuscripts.Reuse;
 using Fennick.Running;
 
@@ -31,22 +32,34 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, string folder, Compil
     /// <param name="stop">Tells that the report is wanted no longer.</param>
     /// <exception cref="ReportException">A step fails, or what it gave cannot be placed.</exception>
     /// <exception cref="OperationCanceledException">It is wanted no longer.</exception>
-    public MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store, CancellationToken stop = default) => Make(values, store, null, null, stop);
+    public MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store, CancellationToken stop = default) => Make(values, store, null, null, null, stop);
+
+    /// <summary>Runs it for somebody who writes it: the values in braces are kept.</summary>
+    public MadeReport MakeForWriter(IReadOnlyDictionary<string, object> values, CancellationToken stop)
+    {
+        var last = new List<LastValue>();
+        var made = Make(values, new Sharing.Store(), null, null, last, stop);
+        LastValues.Keep(tree.Sources.Main.FullPath, last);
+        return made;
+    }
 
     /// <summary>Runs it for somebody who looks at what comes of it: values and blocks know where they come from, and steps are shown as they run.</summary>
     public MadeReport MakeToLookAt(IReadOnlyDictionary<string, object> values, Trial trial, StepMemory memory, CancellationToken stop)
     {
         memory.Begin(tree, values);
-        return Make(values, new Sharing.Store(), trial, memory, stop);
+        var last = new List<LastValue>();
+        var made = Make(values, new Sharing.Store(), trial, memory, last, stop);
+        LastValues.Keep(tree.Sources.Main.FullPath, last);
+        return made;
     }
 
-    private MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store, Trial? trial, StepMemory? memory, CancellationToken stop)
+    private MadeReport Make(IReadOnlyDictionary<string, object> values, Sharing.Store store, Trial? trial, StepMemory? memory, List<LastValue>? last, CancellationToken stop)
     {
         using var scope = new StepContext(store) { Folder = folder, Stop = stop }.Enter();
         using var read = FilesRead.Begin();
         var (house, files) = HouseFor(values);
         foreach (var file in files) FilesRead.Note(file);
-        var run = new ManuscriptRun(tree, values) { House = house, Trial = trial, Memory = memory, KeepsOrigins = trial is not null };
+        var run = new ManuscriptRun(tree, values) { House = house, Trial = trial, Memory = memory, KeepsOrigins = trial is not null, LastValues = last };
         var outputs = Run(run);
         var report = run.Finish() with { Libraries = libraries.Versions };
         ReportException.ThrowIfAny(run.Diagnostics);

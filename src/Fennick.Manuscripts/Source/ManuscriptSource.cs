@@ -28,6 +28,9 @@ internal sealed class ManuscriptSource
 
     public string Text { get; }
 
+    /// <summary>Where it is on the disk.</summary>
+    public string FullPath => Path.GetFullPath(Path.Combine(Folder, Path.GetFileName(DisplayPath)));
+
     public int Start { get; }
 
     /// <summary>False for what the command line gives: it has no lines.</summary>

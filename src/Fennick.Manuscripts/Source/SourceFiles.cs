@@ -9,6 +9,12 @@ internal sealed class SourceFiles
 {
     private readonly List<ManuscriptSource> files = [];
 
+    /// <summary>The text of a file that is open in an editor, by its full path, instead of that on the disk; null for others.</summary>
+    public Func<string, string?>? TextOf { get; init; }
+
+    /// <summary>All of them.</summary>
+    public IReadOnlyList<ManuscriptSource> All => files;
+
     /// <summary>The manuscript itself.</summary>
     public ManuscriptSource Main => files[0];
 
@@ -31,7 +37,7 @@ internal sealed class SourceFiles
         try
         {
             var full = FilesRead.Note(path);
-            return Add(displayPath, Path.GetDirectoryName(full)!, TextEncoding.ReadUtf8(full, displayPath));
+            return Add(displayPath, Path.GetDirectoryName(full)!, TextOf?.Invoke(full) ?? TextEncoding.ReadUtf8(full, displayPath));
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {

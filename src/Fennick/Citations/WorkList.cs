@@ -55,6 +55,9 @@ public sealed class WorkList
     /// <summary>The source of a key; null if there is none.</summary>
     public Work? Find(string key) => byKey.GetValueOrDefault(key);
 
+    /// <summary>The keys of all sources.</summary>
+    internal IEnumerable<string> Keys => byKey.Keys;
+
     /// <summary>What is wrong with a key; null if it is known.</summary>
     internal Diagnostic? FindMistake(string key, SourcePlace? place) => byKey.ContainsKey(key) ? null : Diagnostic.Error(place, $"there is no source `{key}`",
         Nearest.Suggest(key, byKey.Keys) ?? (byKey.IsEmpty ? "name a file of sources in the settings: `bibliography: sources.bib`" : $"look for its key in {Name}"));
