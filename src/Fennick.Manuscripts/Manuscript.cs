@@ -239,9 +239,10 @@ public sealed class Manuscript
     /// <param name="label">The label of the last step; null for all.</param>
     /// <param name="show">Takes each step when it has run.</param>
     /// <param name="parameters">Values of parameters, by name, as written on the command line.</param>
+    /// <param name="room">How many letters a line has that shows a table: a wider one goes on below itself, and of many rows the first are shown; any number if null.</param>
     /// <returns>What compiling took, and what deserves attention.</returns>
     /// <exception cref="ReportException">There is no such step, the code does not compile, or a step fails.</exception>
-    public (TimeSpan? CompileTime, ImmutableArray<Diagnostic> Diagnostics) Try(string? label, Action<TriedStep> show, IReadOnlyDictionary<string, string>? parameters = null)
+    public (TimeSpan? CompileTime, ImmutableArray<Diagnostic> Diagnostics) Try(string? label, Action<TriedStep> show, IReadOnlyDictionary<string, string>? parameters = null, int? room = null)
     {
         ArgumentNullException.ThrowIfNull(show);
         var labels = tree.Executables.OfType<Step>().Select(s => s.Label?.Text).OfType<string>().ToArray();
@@ -256,7 +257,7 @@ public sealed class Manuscript
         // A folder that only this user can look into, under a name that nobody can know before.
         OwnFolders.RemoveOld(TrialFolder, TimeSpan.FromDays(1));
         var figures = new Lazy<string>(() => OwnFolders.CreateTemporary(TrialFolder));
-        var run = new ManuscriptRun(tree, values) { Trial = new Trial(tree, label, figures, show) };
+        var run = new ManuscriptRun(tree, values) { Trial = new Trial(tree, label, figures, show) { Room = room } };
         using (WorkingFolder.Enter(folder)) ready.Try(run);
         ReportException.ThrowIfAny(run.Diagnostics);
         return (compileTime, [.. diagnostics, .. FromProcessFolder(ready), .. run.Diagnostics]);

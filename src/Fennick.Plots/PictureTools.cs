@@ -89,6 +89,20 @@ public sealed class PictureTools : IPictureTools
     /// <inheritdoc/>
     public uint[] Pixels(ReadOnlyMemory<byte> picture, int most) => Telling(() => PixelsOf(picture, most));
 
+    /// <summary>The pixels of a PNG or JPEG picture on white, brought to a size: row by row, each as <c>0xFFRRGGBB</c>.</summary>
+    /// <param name="picture">The picture's file.</param>
+    /// <param name="width">How many pixels a row has.</param>
+    /// <param name="height">How many rows there are.</param>
+    public static uint[] PixelsOnPaper(ReadOnlyMemory<byte> picture, int width, int height) => Telling(() =>
+    {
+        using var whole = Open(picture);
+        using var onPaper = whole.HasAlpha() ? whole.Flatten(background: [255]) : whole.Copy();
+        using var sized = onPaper.ThumbnailImage(width, height: height, size: Enums.Size.Force);
+        using var colours = sized.Cast(Enums.BandFormat.Uchar);
+        var bytes = colours.WriteToMemory<byte>();
+        return Enumerable.Range(0, width * height).Select(i => 0xFF000000 | ((uint)bytes[i * 3] << 16) | ((uint)bytes[(i * 3) + 1] << 8) | bytes[(i * 3) + 2]).ToArray();
+    });
+
     private static uint[] PixelsOf(ReadOnlyMemory<byte> picture, int most)
     {
         using var whole = Open(picture);

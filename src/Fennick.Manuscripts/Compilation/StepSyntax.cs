@@ -54,8 +54,9 @@ internal sealed partial class StepSyntax
         foreach (var problem in root.GetDiagnostics().Where(d => d.Severity == DiagnosticSeverity.Error))
         {
             var line = problem.Location.GetLineSpan().StartLinePosition.Line;
+            // What follows from the first mistake of a line would only hide it.
+            if (!told.Add(line)) continue;
             if (!kept.Contains(line)) diagnostics.Add(Diagnostic.Error(Place(problem.Location.SourceSpan.Start), CompilerMessages.Text(problem)));
-            else if (!told.Add(line)) continue;
             else diagnostics.Add(Diagnostic.Error(Place(text.Lines[line].Start), "a step cannot keep a variable by `using`: what it declares lives on for the steps and the prose after it", "write `using (var x = …) { … }`, or `var x = …` if something later needs it"));
         }
         foreach (var (node, message, suggestion) in Forbidden(root))

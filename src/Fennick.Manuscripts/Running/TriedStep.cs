@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Fennick.Diagnostics;
 
 namespace Fennick.Manuscripts.Running;
@@ -12,6 +13,9 @@ namespace Fennick.Manuscripts.Running;
 /// <param name="File">The document that holds its figure; null for anything else.</param>
 public sealed record TriedStep(string Name, string Role, SourcePlace Place, TimeSpan Time, string Written, string Result, string? File)
 {
+    /// <summary>The pictures of its figure, PNG or JPEG files, one for each panel; none for anything else.</summary>
+    public ImmutableArray<string> Pictures { get; init; } = [];
+
     /// <summary>Whether it did not run, since nothing that it depends on has changed: what it gave is that of a run before.</summary>
     public bool IsReused { get; init; }
 }

@@ -29,9 +29,41 @@ internal sealed class PlainTable
 
     public static string Write(Table table, Language language) => new PlainTable(table, language).Write();
 
+    /// <summary>Writes a table that goes on below itself, with its first columns again, where it is wider than there is room; of many rows, the first.</summary>
+    /// <param name="table">The table.</param>
+    /// <param name="language">The language of its numbers.</param>
+    /// <param name="room">How many letters a line has.</param>
+    /// <param name="most">How many rows are shown at most.</param>
+    public static string WriteWithin(Table table, Language language, int room, int most)
+    {
+        var more = table.Rows.Count - most;
+        if (more > 1) table = table with { Rows = [.. table.Rows.Take(most)], Notes = [$"The first {most} of {most + more} rows.", .. table.Notes] };
+        var whole = new PlainTable(table, language);
+        var stub = Math.Clamp(table.StubColumns, 0, table.Columns.Length - 1);
+        if (whole.WholeWidth <= room || table.Columns.Length <= stub + 1) return whole.Write();
+        var parts = new List<HashSet<int>>();
+        var stubWidth = Enumerable.Range(0, stub).Sum(c => whole.columns[c].Width + Gap);
+        var used = room;
+        for (var c = stub; c < table.Columns.Length; c++)
+        {
+            var width = whole.columns[c].Width + (used > stubWidth ? Gap : 0);
+            if (used + width > room && (parts.Count == 0 || used > stubWidth))
+            {
+                parts.Add([.. Enumerable.Range(0, stub)]);
+                (used, width) = (stubWidth, whole.columns[c].Width);
+            }
+            parts[^1].Add(c);
+            used += width;
+        }
+        var all = Enumerable.Range(0, table.Columns.Length).ToArray();
+        return string.Join(Environment.NewLine, parts.Select((part, i) => Write(TableChanges.Without(i == parts.Count - 1 ? table : table with { Notes = [] }, all.Except(part).ToHashSet()), language)));
+    }
+
+    private int WholeWidth => Math.Max(columns.Sum(c => c.Width) + (Gap * (columns.Length - 1)), lines.Where(l => l.Pieces is [{ }]).Select(l => Width(l.Pieces[0].Text + l.Pieces[0].Sign)).DefaultIfEmpty(0).Max());
+
     private string Write()
     {
-        var width = Math.Max(columns.Sum(c => c.Width) + (Gap * (columns.Length - 1)), lines.Where(l => l.Pieces is [{ }]).Select(l => Width(l.Pieces[0].Text + l.Pieces[0].Sign)).DefaultIfEmpty(0).Max());
+        var width = WholeWidth;
         var rule = new string('─', width);
         var text = new StringBuilder();
         text.AppendLine(rule);

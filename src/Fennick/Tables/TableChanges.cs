@@ -163,21 +163,7 @@ public static class TableChanges
         {
             var table = source.ToTable();
             var dropped = columns.Select(c => IndexOf(table, c)).ToHashSet();
-            if (dropped.Count == table.Columns.Length) throw Wrong("no column would be left", "drop fewer");
-            var grid = TableGrid.Of(table);
-            TableRow Without(int index) => grid.Row(index) with
-            {
-                Cells = [.. grid.Cells(index).Where(p => !p.Continues)
-                    .Select(p => p.Cell with { ColumnSpan = Enumerable.Range(p.Column, p.Cell.ColumnSpan).Count(c => !dropped.Contains(c)) })
-                    .Where(c => c.ColumnSpan > 0)],
-            };
-            return table with
-            {
-                Columns = [.. table.Columns.Where((_, c) => !dropped.Contains(c))],
-                HeaderRows = [.. Enumerable.Range(0, table.HeaderRows.Length).Select(Without)],
-                Rows = [.. Enumerable.Range(table.HeaderRows.Length, table.Rows.Count).Select(Without)],
-                StubColumns = Enumerable.Range(0, table.StubColumns).Count(c => !dropped.Contains(c)),
-            };
+            return dropped.Count == table.Columns.Length ? throw Wrong("no column would be left", "drop fewer") : Without(table, dropped);
         }
 
         /// <summary>With some columns first, in this order after the stub; all others stay as they are, after them.</summary>
@@ -259,6 +245,25 @@ public static class TableChanges
                 if (!continues) heads[column] = cell.Content.ToPlainText();
         }
         return heads;
+    }
+
+    /// <summary>A table without some columns, by their numbers; heads and cells over them become narrower.</summary>
+    internal static Table Without(Table table, IReadOnlySet<int> dropped)
+    {
+        var grid = TableGrid.Of(table);
+        TableRow WithoutThem(int index) => grid.Row(index) with
+        {
+            Cells = [.. grid.Cells(index).Where(p => !p.Continues)
+                .Select(p => p.Cell with { ColumnSpan = Enumerable.Range(p.Column, p.Cell.ColumnSpan).Count(c => !dropped.Contains(c)) })
+                .Where(c => c.ColumnSpan > 0)],
+        };
+        return table with
+        {
+            Columns = [.. table.Columns.Where((_, c) => !dropped.Contains(c))],
+            HeaderRows = [.. Enumerable.Range(0, table.HeaderRows.Length).Select(WithoutThem)],
+            Rows = [.. Enumerable.Range(table.HeaderRows.Length, table.Rows.Count).Select(WithoutThem)],
+            StubColumns = Enumerable.Range(0, table.StubColumns).Count(c => !dropped.Contains(c)),
+        };
     }
 
     private static int IndexOf(Table table, string column)
