@@ -15,7 +15,7 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
     private static readonly TimeSpan PlainEvery = TimeSpan.FromSeconds(10);
     private static readonly JsonSerializerOptions Options = new() { PropertyNamingPolicy = JsonNamingPolicy.CamelCase, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
     private readonly bool isLive = !Console.IsErrorRedirected;
-    private readonly Stopwatch shown = Stopwatch.StartNew();
+    private Stopwatch? shown;
     private bool hasLine;
 
     /// <summary>The batch gets ready: reads, compiles and looks at what has changed.</summary>
@@ -28,8 +28,10 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
     public void Show(BatchProgress progress)
     {
         if (isJson && progress.Form is null) Write(progress.Outcome);
-        if (isQuiet || (shown.Elapsed < (isLive ? LiveEvery : PlainEvery) && (!isLive || progress.Finished < progress.Total))) return;
-        shown.Restart();
+        // What is over soon needs no lines about how far it is.
+        if (!isLive) shown ??= Stopwatch.StartNew();
+        if (isQuiet || (shown?.Elapsed < (isLive ? LiveEvery : PlainEvery) && (!isLive || progress.Finished < progress.Total))) return;
+        shown = Stopwatch.StartNew();
         var failed = progress.Failed > 0 ? $", {progress.Failed} failed" : "";
         var form = progress.Form is { } name ? $"{name}: " : "";
         var line = string.Create(CultureInfo.InvariantCulture, $"{form}{progress.Finished} of {progress.Total}{failed}, {progress.Rate:0.0} a second, {Terminal.Describe(progress.Left)} left");

@@ -18,10 +18,12 @@ internal static class WatchCommand
         var port = new Option<ushort?>("--port") { Description = "The port of the page (default: any that is free).", HelpName = "N" };
         var editor = new Option<string?>("--editor") { Description = $"How your editor opens a place, such as \"code --goto {{file}}:{{line}}\" (default: the variable {EditorCall.Variable}).", HelpName = "CALL" };
         var open = new Option<bool>("--open") { Description = "Opens the page in the browser." };
-        var command = new Command("watch", "Shows a manuscript's report in the browser, and makes it again whenever a file changes that it is made from.") { manuscript.File, manuscript.Set, manuscript.With, roster, unit, output, none, port, editor, open };
+        var command = new Command("watch", "Shows the report of a manuscript, or of a C# program, in the browser, and makes it again whenever a file changes that it is made from.") { manuscript.File, manuscript.Set, manuscript.With, roster, unit, output, none, port, editor, open };
         command.Validators.Add(call =>
         {
             if (call.GetValue(roster) is null != call.GetValue(unit) is null) call.AddError("`--roster` and `--unit` go together: the table, and what stands in the first column of the unit");
+            if (call.GetValue(manuscript.File) is { } program && WatchedScript.Is(program) && new Option[] { manuscript.Set, manuscript.With, roster, output, none }.FirstOrDefault(o => call.GetResult(o) is { Implicit: false }) is { } option)
+                call.AddError($"`{option.Name}` is for manuscripts; a program sets its values and saves its report itself");
             if (call.GetValue(none) && call.GetValue(output) is not null) call.AddError("`--out` names a document, and `--no-document` writes none");
         });
         command.SetAction(call => Run(
@@ -33,7 +35,7 @@ internal static class WatchCommand
     private static int Run(string path, Dictionary<string, string> parameters, Dictionary<string, string> settings, string? roster, string? unit, string? output, ushort? port, EditorCall? editor, bool opens) => Terminal.Telling(() =>
     {
         CheckName(path);
-        var document = output is null ? null : Path.GetFullPath(output.Length > 0 ? output : path[..^Manuscript.Extension.Length] + ".docx");
+        var document = output is null || WatchedScript.Is(path) ? null : Path.GetFullPath(output.Length > 0 ? output : path[..^Manuscript.Extension.Length] + ".docx");
         if (document is not null) Files.ReportFile.CheckName(document);
         using var stop = new CancellationTokenSource();
         using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, End);
@@ -55,6 +57,11 @@ internal static class WatchCommand
     /// <summary>Refuses what cannot become a manuscript; one that is not there yet is waited for.</summary>
     private static void CheckName(string path)
     {
+        if (WatchedScript.Is(path))
+        {
+            if (!File.Exists(path)) throw new Diagnostics.ReportException(Diagnostics.Diagnostic.Error(new Diagnostics.SourcePlace(path, 0, 0), "there is no such program"));
+            return;
+        }
         if (!path.EndsWith(Manuscript.Extension, StringComparison.Ordinal) || !Directory.Exists(Path.GetDirectoryName(Path.GetFullPath(path)))) Manuscript.Open(path);
     }
 }

@@ -46,9 +46,9 @@ public sealed class BatchFormsTests : IDisposable
         Assert.Contains("The hives of Birch stand in a valley.\n", File.ReadAllText(folder.File("out/south/Birch.txt")), StringComparison.Ordinal);
 
         File.Delete(folder.File("out/south/Birch.html"));
-        Assert.StartsWith("1 made, 2 unchanged in ", Batch(["--also", "page,text", .. more]).Errors, StringComparison.Ordinal);
+        Assert.Contains("1 made, 2 unchanged in ", Batch(["--also", "page,text", .. more]).Errors, StringComparison.Ordinal);
         Assert.True(File.Exists(folder.File("out/south/Birch.html")));
-        Assert.StartsWith("3 unchanged in ", Batch(more).Errors, StringComparison.Ordinal);
+        Assert.Contains("3 unchanged in ", Batch(more).Errors, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -98,14 +98,14 @@ public sealed class BatchFormsTests : IDisposable
         folder.Write("bin/soffice", $"#!/bin/bash\necho call >> '{folder.File("calls")}'\nexec /usr/bin/soffice \"$@\"\n");
         var first = FennickCommand.Run(folder.Path, new Dictionary<string, string> { ["PATH"] = program + ":/usr/bin:/bin" }, ["batch", "m.ms.md", "--roster", "r.csv", "--into", "out", "--name", "{valley}/{apiary}.docx", "--also", "pdf"]);
         Assert.True(first.ExitCode == 0, first.Errors);
-        Assert.StartsWith("3 made, 3 PDFs in ", first.Errors, StringComparison.Ordinal);
+        Assert.Contains("3 made, 3 PDFs in ", first.Errors, StringComparison.Ordinal);
         Assert.Single(File.ReadAllLines(folder.File("calls")));
         Assert.Contains("The hives of Birch stand in a valley.", Command.Run("pdftotext", [folder.File("out/south/Birch.pdf"), "-"]).Output, StringComparison.Ordinal);
         Assert.Contains("Title:           Apiary Alder", Command.Run("pdfinfo", [folder.File("out/north/Alder.pdf")]).Output, StringComparison.Ordinal);
 
         File.Delete(folder.File("out/south/Birch.pdf"));
-        Assert.StartsWith("3 unchanged, 1 PDF in ", Batch("--also", "pdf").Errors, StringComparison.Ordinal);
-        Assert.StartsWith("3 unchanged in ", Batch("--also", "pdf").Errors, StringComparison.Ordinal);
+        Assert.Contains("3 unchanged, 1 PDF in ", Batch("--also", "pdf").Errors, StringComparison.Ordinal);
+        Assert.Contains("3 unchanged in ", Batch("--also", "pdf").Errors, StringComparison.Ordinal);
     }
 
     [Theory]
@@ -123,7 +123,7 @@ public sealed class BatchFormsTests : IDisposable
 
         var again = BatchWith(Program("printf '%%PDF-1.7 %s %%%%EOF' $name > $out/$name.pdf"), "--also", "pdf");
         Assert.Equal(0, again.ExitCode);
-        Assert.StartsWith("3 unchanged, 1 PDF in ", again.Errors, StringComparison.Ordinal);
+        Assert.Contains("3 unchanged, 1 PDF in ", again.Errors, StringComparison.Ordinal);
     }
 
     [Fact]

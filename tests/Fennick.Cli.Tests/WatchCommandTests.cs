@@ -230,6 +230,39 @@ public sealed class WatchCommandTests : IDisposable
     }
 
     [Fact]
+    public void A_program_runs_again_and_the_report_that_it_saves_is_shown()
+    {
+        var start = $"#:project {Repository.PathOf("src", "Fennick", "Fennick.csproj")}\n#:project {Repository.PathOf("src", "Fennick.Data", "Fennick.Data.csproj")}\n\nusing Fennick;\nusing Fennick.Data;\n\nvar sum = Csv.Read<Hive>(\"hives.csv\").Sum(h => h.Kg);\nConsole.WriteLine(\"read\");\nnew Report(\"Hives\").Text($\"The hives gave {{sum:0.0}} kg.\").Save(\"hives.docx\");\n\nrecord Hive(double Kg);\n";
+        folder.Write("hives.csv", "Kg\n1.5\n2.5\n");
+        folder.Write("report.cs", start);
+        using var watch = new WatchedReport(folder.Path, "report.cs");
+        watch.WaitForText("The hives gave 4.0 kg.");
+        Assert.Equal("read\n", Assert.Single(watch.Wait("state", e => e.TryGetProperty("steps", out _)).GetProperty("steps").EnumerateArray()).GetProperty("written").GetString());
+        Assert.Equal(folder.File("hives.docx"), watch.Wait("document", _ => true).GetProperty("path").GetString());
+        Assert.Contains("The hives gave 4.0 kg.", WordClean.Check(folder.File("hives.docx")).Paragraphs);
+
+        // Data that it reads, a mistake in its code, a mistake when it runs.
+        var before = watch.Count;
+        folder.Write("hives.csv", "Kg\n1.5\n3.5\n");
+        watch.WaitForText("The hives gave 5.0 kg.", before);
+        before = watch.Count;
+        folder.Write("report.cs", start.Replace("sum:0.0", "sun:0.0", StringComparison.Ordinal));
+        var problem = watch.WaitForProblem("the name 'sun' does not exist", before);
+        Assert.Equal(("report.cs", 9, 44), (problem.GetProperty("file").GetString(), problem.GetProperty("line").GetInt32(), problem.GetProperty("column").GetInt32()));
+        before = watch.Count;
+        folder.Write("report.cs", start.Replace("Console.WriteLine(\"read\");", "throw new InvalidOperationException(\"no honey\");", StringComparison.Ordinal));
+        var thrown = watch.WaitForProblem("no honey (InvalidOperationException)", before);
+        Assert.Equal(("report.cs", 8), (thrown.GetProperty("file").GetString(), thrown.GetProperty("line").GetInt32()));
+        before = watch.Count;
+        folder.Write("report.cs", start.Replace("gave", "yielded", StringComparison.Ordinal));
+        watch.WaitForText("The hives yielded 5.0 kg.", before);
+        Assert.Equal(0, watch.End().ExitCode);
+
+        var wrong = FennickCommand.Run(folder.Path, "watch", "report.cs", "--out", "x.docx");
+        Assert.Equal((2, "error: `--out` is for manuscripts; a program sets its values and saves its report itself\nSee `fennick watch --help`.\n"), (wrong.ExitCode, wrong.Errors));
+    }
+
+    [Fact]
     public void Two_may_watch_the_same_manuscript()
     {
         folder.Write("m.ms.md", Start);

@@ -92,6 +92,11 @@ internal sealed class MakerProgram
 
     private void Make(MakerOpening opening, int run, CancellationToken token)
     {
+        if (WatchedScript.Is(opening.Manuscript))
+        {
+            RunScript(opening, run, token);
+            return;
+        }
         var watch = Stopwatch.StartNew();
         var steps = new List<LiveStep>();
         var diagnostics = new List<Diagnostic>();
@@ -134,6 +139,25 @@ internal sealed class MakerProgram
             var found = problem is ReportException report ? report.Diagnostics : [Fault.Describe(problem)];
             var written = ((problem.InnerException as RunFault)?.Outputs ?? []).Where(o => steps.All(s => s.Name != o.Step)).Select(o => new LiveStep(o.Step, "", "", 0, 0, o.Text, "", IsReused: false));
             Say(new MakerEvent(run) { Made = new MadeView { Problems = [.. diagnostics.Concat(found).Distinct().Select(LiveProblem.Of)], Steps = [.. steps, .. written], Files = [.. files], Milliseconds = Math.Round(watch.Elapsed.TotalMilliseconds, 1) } });
+        }
+    }
+
+    private void RunScript(MakerOpening opening, int run, CancellationToken token)
+    {
+        try
+        {
+            Say(new MakerEvent(run) { Begun = new StepBegun(Path.GetFileName(opening.Manuscript), opening.Manuscript, 1) });
+            var (view, saved) = WatchedScript.Run(opening.Manuscript, token);
+            Say(new MakerEvent(run) { Made = view });
+            foreach (var document in saved) Say(new MakerEvent(run) { Saved = new SavedDocument(document, []) });
+        }
+        catch (OperationCanceledException) when (token.IsCancellationRequested)
+        {
+            Say(new MakerEvent(run) { IsStopped = true });
+        }
+        catch (Exception problem) when (problem is IOException or System.ComponentModel.Win32Exception or InvalidOperationException)
+        {
+            Say(new MakerEvent(run) { Made = new MadeView { Problems = [LiveProblem.Of(Fault.Describe(problem))], Files = [Path.GetFullPath(opening.Manuscript)] } });
         }
     }
 

@@ -27,6 +27,7 @@ internal static class ReportFile
         var diagnostics = new List<Diagnostic>();
         using var package = Make(report, diagnostics);
         Put(package, full, diagnostics);
+        WatchedProgram.Show(report, full, diagnostics);
         return diagnostics;
     }
 

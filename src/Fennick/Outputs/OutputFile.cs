@@ -34,6 +34,7 @@ internal static class OutputFile
             using var staged = StagedFile.Write(full, stream => diagnostics.AddRange(writer.Write(report, stream)));
             staged.Place();
         });
+        WatchedProgram.Show(report, full, diagnostics);
         return diagnostics;
     }
 }

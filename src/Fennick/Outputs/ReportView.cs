@@ -24,7 +24,8 @@ internal sealed record ReportView(string Title, string Language, string Style, s
         return (Of(laid), PackageWriter.Write(laid.Document, laid.Pages, laid.House, diagnostics));
     }
 
-    private static ReportView Of(LaidReport laid)
+    /// <summary>The view of a report that is laid out.</summary>
+    public static ReportView Of(LaidReport laid)
     {
         var galley = laid.Document.Flow;
         var html = new StringBuilder();
