@@ -7,7 +7,7 @@ using Fennick.Outputs;
 
 namespace Fennick.Bench;
 
-/// <summary>The other forms of a report: the page of the annual report, and the PDFs of 48 apiary reports by one process of the word processor beside one process each.</summary>
+/// <summary>The other forms of a report: the page of the annual report, and the PDFs of 48 apiary reports in one go beside one process of the word processor each.</summary>
 internal static class FormsBenchmark
 {
     private const int Units = 48;
@@ -32,7 +32,7 @@ internal static class FormsBenchmark
             var together = Seconds(() => PdfConverter.Convert(documents, Directory.CreateDirectory(Path.Combine(folder, "one")).FullName));
             var each = Directory.CreateDirectory(Path.Combine(folder, "each")).FullName;
             var apart = Seconds(() => Array.ForEach(documents, d => PdfConverter.Convert([d], each)));
-            Say($"{documents.Length} PDFs by one process: {together:0.0} s; by one process each: {apart:0.0} s; {apart / together:0.0} times (target: at least 5)");
+            Say($"{documents.Length} PDFs in one go: {together:0.0} s; by one process each: {apart:0.0} s; {apart / together:0.0} times (target: at least 5)");
         }
         finally
         {

@@ -179,7 +179,7 @@ internal sealed class BatchRun : IDisposable
         staged.Place();
     }
 
-    /// <summary>Makes the PDFs that are wanted and not there, all by one process.</summary>
+    /// <summary>Makes the PDFs that are wanted and not there, in one go.</summary>
     /// <returns>The outcomes, where one without its PDF has failed; how many PDFs were made; and how many were not, because the batch was stopped.</returns>
     private (ImmutableArray<UnitOutcome> Outcomes, int Made, int Left) AddPdfs(ImmutableArray<UnitOutcome> outcomes)
     {

@@ -13,7 +13,7 @@ namespace Fennick.Batches;
 /// <param name="Hash">Its hash.</param>
 internal sealed record PreparedForm(string Extension, StagedFile Staged, string Hash);
 
-/// <summary>The forms of units' reports beside their documents: most are written with each document, PDFs by one process of the word processor when all documents are there.</summary>
+/// <summary>The forms of units' reports beside their documents: most are written with each document, PDFs by the word processor when all documents are there.</summary>
 /// <param name="writers">The forms.</param>
 /// <param name="folder">The folder of the batch.</param>
 internal sealed class OtherForms(ImmutableArray<IReportWriter> writers, string folder)

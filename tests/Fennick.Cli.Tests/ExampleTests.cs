@@ -165,7 +165,7 @@ public sealed class ExampleTests : IDisposable
     {
         CopySurvey();
         var commands = Regex.Matches(File.ReadAllText(Repository.PathOf("docs", "batches.md")), "^```sh\n(.*?)^```\n", RegexOptions.Multiline | RegexOptions.Singleline).SelectMany(m => m.Groups[1].Value.TrimEnd().Split('\n')).ToArray();
-        Assert.Equal(5, commands.Length);
+        Assert.Equal(6, commands.Length);
         foreach (var command in commands)
         {
             var result = FennickCommand.Run(folder.Path, [.. Regex.Matches(command, "\"([^\"]*)\"|\\S+").Skip(1).Select(m => m.Groups[1].Success ? m.Groups[1].Value : m.Value)]);
@@ -173,6 +173,7 @@ public sealed class ExampleTests : IDisposable
         }
         Assert.Equal(48, Directory.GetFiles(folder.File("reports"), "*.docx", SearchOption.AllDirectories).Length);
         Assert.Equal(48, Directory.GetFiles(folder.File("part-1"), "*.docx", SearchOption.AllDirectories).Length);
+        Assert.Equal(48, Directory.GetFiles(folder.File("pages"), "*.html", SearchOption.AllDirectories).Length);
         Assert.Equal(["Alderwick", "Bramble Down"], WordClean.Check(folder.File("all.docx"), inForeignHouse: true).ParagraphsOf("Heading1"));
     }
 

@@ -68,11 +68,23 @@ internal sealed class ReuseCompiler
             code = shapes.Replace(written, (_, _) => { })!;
             first = Compilation(code, references);
         }
-        var problems = first.GetDiagnostics();
-        return problems.Any(d => d.Severity == DiagnosticSeverity.Error) ? null : Plan(tree, program, code, pieces, first, [.. problems.Where(d => d.Severity == DiagnosticSeverity.Warning).Select(ManuscriptCompiler.Warning).OfType<CompiledWarning>()], references, libraries);
+        // The compiler looks for mistakes while the plan is made; it counts only if there are none.
+        var looking = Task.Run(() => first.GetDiagnostics());
+        try
+        {
+            var planned = Plan(tree, program, code, pieces, first, references, libraries);
+            var problems = looking.GetAwaiter().GetResult();
+            if (planned is not var (compiled, plan) || problems.Any(d => d.Severity == DiagnosticSeverity.Error)) return null;
+            return (compiled with { Warnings = [.. problems.Where(d => d.Severity == DiagnosticSeverity.Warning).Select(ManuscriptCompiler.Warning).OfType<CompiledWarning>(), .. program.SharedState] }, plan);
+        }
+        catch (Exception) when (looking.GetAwaiter().GetResult().Any(d => d.Severity == DiagnosticSeverity.Error))
+        {
+            // Of what does not compile nothing can be planned.
+            return null;
+        }
     }
 
-    private (CompiledManuscript, ReusePlan)? Plan(ManuscriptTree tree, ProgramText program, string code, ImmutableArray<ProgramPiece> pieces, CSharpCompilation first, CompiledWarning[] warnings, MetadataReference[] references, LibrarySet libraries)
+    private (CompiledManuscript, ReusePlan)? Plan(ManuscriptTree tree, ProgramText program, string code, ImmutableArray<ProgramPiece> pieces, CSharpCompilation first, MetadataReference[] references, LibrarySet libraries)
     {
         var syntax = first.SyntaxTrees[0];
         var model = first.GetSemanticModel(syntax);
@@ -125,7 +137,7 @@ internal sealed class ReuseCompiler
         var (bytes, lines) = (assembly.ToArray(), symbols.ToArray());
         CompiledCall[] calls = [.. UndeclaredCalls.Find(new MemoryStream(bytes), new MemoryStream(lines), (type, _) => type == CompiledManuscript.ProgramType, name => ownAssemblies.TryGetValue(name, out var own) ? new MemoryStream(own.Bytes) : libraries.Open(name)).Select(CompiledCall.Of)];
         foreach (var call in calls) undeclared.Add(call.Ordinal ?? -1);
-        var compiled = new CompiledManuscript(bytes, lines, [.. warnings, .. program.SharedState], calls) { Context = CreateContext };
+        var compiled = new CompiledManuscript(bytes, lines, [], calls) { Context = CreateContext };
         return (compiled, new ReusePlan(Pieces(pieces, facts, kept, declaredIn, undeclared), World(tree, program)));
     }
 

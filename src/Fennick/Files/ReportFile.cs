@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Fennick.Charts;
 using Fennick.Diagnostics;
 using Fennick.Documents;
@@ -12,6 +13,8 @@ namespace Fennick.Files;
 /// <summary>Takes a report through the whole pipeline into a file.</summary>
 internal static class ReportFile
 {
+    private static readonly ConditionalWeakTable<ReportContent, Laid> Known = [];
+
     /// <summary>Makes the package and puts it in place.</summary>
     /// <param name="report">The report.</param>
     /// <param name="path">Its file.</param>
@@ -96,8 +99,21 @@ internal static class ReportFile
         return PackageWriter.Write(laid.Document, laid.Pages, laid.House, diagnostics);
     }
 
-    /// <summary>All of that but the writing.</summary>
+    /// <summary>All of that but the writing; of a report that is written in several forms once.</summary>
     internal static LaidReport LayOut(ReportContent report, List<Diagnostic> diagnostics)
+    {
+        if (Known.TryGetValue(report, out var known))
+        {
+            diagnostics.AddRange(known.Told);
+            return known.Report;
+        }
+        var before = diagnostics.Count;
+        var laid = LayOutAnew(report, diagnostics);
+        Known.AddOrUpdate(report, new Laid(laid, [.. diagnostics.Skip(before)]));
+        return laid;
+    }
+
+    private static LaidReport LayOutAnew(ReportContent report, List<Diagnostic> diagnostics)
     {
         var house = report.House.Dress(report.Language);
         diagnostics.AddRange(house.Diagnostics);
@@ -140,4 +156,7 @@ internal static class ReportFile
         string[] candidates = [$"~${name}", $"~${name[Math.Min(1, name.Length)..]}", $"~${name[Math.Min(2, name.Length)..]}", $".~lock.{name}#"];
         return candidates.Select(c => Path.Combine(folder, c)).FirstOrDefault(File.Exists);
     }
+
+    /// <summary>A report that was laid out, and what was told of it.</summary>
+    private sealed record Laid(LaidReport Report, IReadOnlyList<Diagnostic> Told);
 }

@@ -6,7 +6,7 @@ using Fennick.Diagnostics;
 
 namespace Fennick.Outputs;
 
-/// <summary>Has the word processor that is installed make PDFs of documents: tagged, with bookmarks, any number of documents in one process.</summary>
+/// <summary>Has the word processor that is installed make PDFs of documents: tagged, with bookmarks; many documents by few processes.</summary>
 internal static class PdfConverter
 {
     private const string Program = "soffice";
@@ -14,10 +14,14 @@ internal static class PdfConverter
     // A command line has a limit.
     private const int MostAtOnce = 500;
 
+    // A process takes longer to start than for a few documents, and a quarter of a gigabyte.
+    private const int FewestForProcess = 8;
+    private const int MostProcesses = 4;
+
     // Tags for readers who cannot see, and the headings as bookmarks.
     private const string Filter = "pdf:writer_pdf_Export:{\"UseTaggedPDF\":{\"type\":\"boolean\",\"value\":\"true\"},\"ExportBookmarks\":{\"type\":\"boolean\",\"value\":\"true\"}}";
 
-    private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(50);
+    private static readonly TimeSpan LookEvery = TimeSpan.FromMilliseconds(50);
 
     /// <summary>How long a document may take before the word processor is taken to hang, in seconds: the variable <c>FENNICK_PDF_PATIENCE</c>, or two minutes.</summary>
     private static TimeSpan Patience => TimeSpan.FromSeconds(
@@ -39,6 +43,21 @@ internal static class PdfConverter
     /// <exception cref="ReportException">There is no word processor.</exception>
     public static IReadOnlyDictionary<string, Diagnostic> Convert(IReadOnlyCollection<string> documents, string folder, Action<int>? made = null, CancellationToken stop = default)
     {
+        var processes = Math.Clamp(documents.Count / FewestForProcess, 1, Math.Min(MostProcesses, Environment.ProcessorCount));
+        var counting = new Lock();
+        var parts = documents.Index().GroupBy(d => d.Index % processes, d => d.Item).Select(p => Task.Factory.StartNew(() => ConvertPart([.. p], folder, Look, stop), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default)).ToArray();
+        foreach (var part in parts) ((IAsyncResult)part).AsyncWaitHandle.WaitOne();
+        return parts.SelectMany(p => p.GetAwaiter().GetResult()).ToDictionary();
+
+        void Look()
+        {
+            lock (counting) made?.Invoke(documents.Count(d => File.Exists(PathOf(d, folder))));
+        }
+    }
+
+    /// <summary>Has one process after the other make PDFs, until there is one of each document, or it is known why not.</summary>
+    private static Dictionary<string, Diagnostic> ConvertPart(string[] documents, string folder, Action look, CancellationToken stop)
+    {
         // A profile of its own: one that is open elsewhere would take the work over, or refuse it.
         using var profile = new WorkFolder();
         var faults = new Dictionary<string, Diagnostic>();
@@ -46,7 +65,7 @@ internal static class PdfConverter
         while (waiting.Count > 0)
         {
             string[] taken = [.. waiting.Take(MostAtOnce)];
-            var (isHanging, said) = Run(taken, folder, profile.Path, () => made?.Invoke(documents.Count(IsThere)), stop);
+            var (isHanging, said) = Run(taken, folder, profile.Path, look, stop);
             waiting.RemoveAll(IsThere);
             if (stop.IsCancellationRequested) break;
             // It takes them in their order, so that the first without a PDF is what it stopped at.
@@ -78,25 +97,25 @@ internal static class PdfConverter
         var said = process.StandardError.ReadToEndAsync(CancellationToken.None);
         _ = process.StandardOutput.ReadToEndAsync(CancellationToken.None);
         var (since, count) = (Stopwatch.StartNew(), 0);
-        while (!process.WaitForExit(Look))
+        while (!process.WaitForExit(LookEvery))
         {
-            if (Directory.GetFiles(folder, "*.pdf").Length is var there && there != count) (since, count) = (Stopwatch.StartNew(), there);
+            if (documents.Count(d => File.Exists(PathOf(d, folder))) is var there && there != count) (since, count) = (Stopwatch.StartNew(), there);
             look();
             if (since.Elapsed < Patience && !stop.IsCancellationRequested) continue;
             process.Kill(entireProcessTree: true);
             process.WaitForExit();
-            RemoveTorn(folder);
+            RemoveTorn(documents, folder);
             return (true, "");
         }
         look();
-        RemoveTorn(folder);
+        RemoveTorn(documents, folder);
         return (false, string.Join("; ", said.GetAwaiter().GetResult().Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)));
     }
 
     /// <summary>Removes what a process that has died had not written to the end.</summary>
-    private static void RemoveTorn(string folder)
+    private static void RemoveTorn(string[] documents, string folder)
     {
-        foreach (var pdf in Directory.GetFiles(folder, "*.pdf").OrderByDescending(File.GetLastWriteTimeUtc).Take(1).Where(p => !IsWhole(p)).ToArray()) File.Delete(pdf);
+        foreach (var pdf in documents.Select(d => PathOf(d, folder)).Where(File.Exists).Where(p => !IsWhole(p)).ToArray()) File.Delete(pdf);
     }
 
     private static bool IsWhole(string pdf)
