@@ -79,6 +79,28 @@ public sealed class ServeCommandTests : IDisposable
     }
 
     [Fact]
+    public void Every_value_that_is_proposed_for_a_setting_is_one()
+    {
+        editor.Open(file, Text);
+        var keys = editor.Proposals(file, Text.Replace("title: Hives", "|", StringComparison.Ordinal));
+        Assert.Contains("figures.native", keys);
+        var found = 0;
+        foreach (var key in keys)
+        {
+            foreach (var value in editor.Proposals(file, Text.Replace("title: Hives", key + ": |", StringComparison.Ordinal)))
+            {
+                Manuscripts.Manuscript.Open(file, new Dictionary<string, string> { [key] = value });
+                found++;
+            }
+        }
+        Assert.InRange(found, 50, 1000);
+        // And every part of a reference, and every key of a head.
+        foreach (var part in editor.Proposals(file, Text + "\nIt is on {see honey: |}.\n")) Manuscripts.Manuscript.Open(folder.Write("p.ms.md", Text + $"\nIt is on {{see honey: {part}}}.\n"));
+        Assert.Contains("season", editor.Proposals(file, Text.Replace("caption: Honey", "caption: Honey of {sea|}", StringComparison.Ordinal)));
+        Assert.Contains("season", editor.Proposals(file, Text.Replace("title: Hives", "title: Hives of {sea|", StringComparison.Ordinal)));
+    }
+
+    [Fact]
     public void What_is_proposed_replaces_what_is_typed()
     {
         editor.Open(file, Text);

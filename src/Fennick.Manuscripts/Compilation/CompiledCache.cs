@@ -77,8 +77,11 @@ internal sealed class CompiledCache
     }
 
     /// <summary>Stores an entry beside its place and renames it.</summary>
+    /// <param name="key">Its key.</param>
+    /// <param name="content">What it holds.</param>
+    /// <param name="clears">Whether what nobody has used for long goes.</param>
     /// <returns>False if it could not be stored.</returns>
-    public bool StoreBytes(string key, byte[] content)
+    public bool StoreBytes(string key, byte[] content, bool clears = true)
     {
         try
         {
@@ -89,7 +92,7 @@ internal sealed class CompiledCache
             var beside = Path.Combine(Folder, $".{Guid.NewGuid():N}");
             File.WriteAllBytes(beside, [.. SHA256.HashData(content), .. content]);
             File.Move(beside, PathOf(key), overwrite: true);
-            foreach (var old in Directory.EnumerateFiles(Folder).Where(f => DateTime.UtcNow - File.GetLastWriteTimeUtc(f) > Keep)) File.Delete(old);
+            foreach (var old in !clears ? [] : Directory.EnumerateFiles(Folder).Where(f => DateTime.UtcNow - File.GetLastWriteTimeUtc(f) > Keep)) File.Delete(old);
             return true;
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)

@@ -19,8 +19,6 @@ internal sealed class EditedManuscript(string path, Func<string, string?> textOf
     // A name that stands for what is not written yet.
     private const string Unwritten = "unwrittenYet";
 
-    private static readonly string[] Parts = ["number", "title", "page", "above or below", "text"];
-
     private static readonly string[] Directives =
     [
         "see", "cite", "for each", "if", "else", "else if", "end", "contents", "bibliography", "page break", "list of tables", "list of figures", "list of abbreviations", "index of terms", "appendix", "next column", "include",
@@ -38,6 +36,9 @@ internal sealed class EditedManuscript(string path, Func<string, string?> textOf
         ["listing"] = ["shown", "hidden"],
         ["listings"] = ["appendix", "none"],
         ["captions.numbering"] = ["by chapter", "whole report"],
+        ["tables.caption"] = ["above", "below"],
+        ["figures.caption"] = ["above", "below"],
+        ["tables.width"] = ["full", "content"],
         ["figures.align"] = ["left", "centre", "right"],
         ["figures.labels"] = ["auto", "legend", "ends", "none"],
         ["align"] = ["left", "centre", "right"],
@@ -69,6 +70,9 @@ internal sealed class EditedManuscript(string path, Func<string, string?> textOf
     {
         if (TextOf(file) is not { } text) return [];
         var place = EditPlace.Find(text, offset);
+        // Settings and heads hold prose too.
+        if (place.Kind is EditKind.Settings or EditKind.Head && place.Before.LastIndexOf('{') is >= 0 and var open && place.Before.IndexOf('}', open) < 0)
+            place = new EditPlace(EditKind.Brace, place.Start + open, place.Before[(open + 1)..]);
         switch (place.Kind)
         {
             case EditKind.Fence:
@@ -110,7 +114,7 @@ internal sealed class EditedManuscript(string path, Func<string, string?> textOf
         if (colon < 0) return Words(keys, CompletionKind.Setting, null, before, offset);
         var (key, value) = (before[..colon].Trim(), before[(colon + 1)..]);
         var start = Math.Max(value.LastIndexOf(' '), value.LastIndexOf(',')) + 1;
-        string[] choices = Choices.GetValueOrDefault(key) ?? (YesOrNo.Contains(key) ? ["yes", "no"] : key == "house" ? HousesBeside() : []);
+        string[] choices = Choices.GetValueOrDefault(key) ?? (YesOrNo.Contains(key) ? ["yes", "no"] : key == "house" ? [.. House.All.Select(h => h.Name), .. HousesBeside()] : []);
         return Words(choices, CompletionKind.Value, null, choices.Any(c => c.Contains(' ', StringComparison.Ordinal) || c.Contains('/', StringComparison.Ordinal)) ? value.TrimStart() : value[start..], offset);
     }
 
@@ -133,7 +137,7 @@ internal sealed class EditedManuscript(string path, Func<string, string?> textOf
         if (before.StartsWith("see ", StringComparison.Ordinal))
         {
             var named = before["see ".Length..];
-            if (named.Contains(':', StringComparison.Ordinal)) return Words(Parts, CompletionKind.Word, "part of a reference", named[(named.IndexOf(':', StringComparison.Ordinal) + 1)..].TrimStart(), offset);
+            if (named.Contains(':', StringComparison.Ordinal)) return Words(BraceReader.Parts, CompletionKind.Word, "part of a reference", named[(named.IndexOf(':', StringComparison.Ordinal) + 1)..].TrimStart(), offset);
             var name = named[(named.LastIndexOfAny([',', ' ']) + 1)..];
             return Parse() is not { } tree ? [] : [.. tree.Labels.Where(l => l.Text.StartsWith(name, StringComparison.OrdinalIgnoreCase)).Select(l => new Completion(l.Text, CompletionKind.Label, l.Kind, offset - name.Length))];
         }

@@ -33,7 +33,7 @@ internal static class LastValues
 
     /// <summary>Keeps the values of a run. If they cannot be kept, nobody sees them, and nothing else.</summary>
     public static void Keep(string manuscript, IEnumerable<LastValue> values) =>
-        new CompiledCache().StoreBytes(KeyOf(manuscript), JsonSerializer.SerializeToUtf8Bytes([.. values.Take(Most)], LastValuesJson.Default.LastValueArray));
+        new CompiledCache().StoreBytes(KeyOf(manuscript), JsonSerializer.SerializeToUtf8Bytes([.. values.Take(Most)], LastValuesJson.Default.LastValueArray), clears: false);
 
     private static string KeyOf(string manuscript) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"values\n{manuscript}")));
 }

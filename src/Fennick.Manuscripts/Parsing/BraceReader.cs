@@ -129,7 +129,8 @@ internal static class BraceReader
             : new Brace.Wrong($"`{part}` is not a part of a reference", Nearest.Suggest(part, [.. Parts, .. Cases]) ?? $"the parts are `number`, `as WORD`, the cases {string.Join(", ", Cases.Select(c => $"`{c}`"))} and, of one thing, `title`, `page`, `where`, and `(b)` for one of its panels");
     }
 
-    private static readonly ImmutableArray<string> Parts = ["number", "title", "page", "where"];
+    /// <summary>What of one thing a reference may show instead of its number.</summary>
+    internal static readonly ImmutableArray<string> Parts = ["number", "title", "page", "where"];
 
     private static readonly ImmutableArray<string> Cases = ["genitive", "dative", "accusative", "instrumental", "locative"];
 
