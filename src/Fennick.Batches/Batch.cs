@@ -113,6 +113,9 @@ public sealed record Batch
         return new BoundRun(this, units, UnitsOf(units).Selected, RunContext.FullPath(file), column, progress, stop).Run();
     }
 
+    /// <summary>The forms that are written beside the documents: those that the manuscript asks for, and those of the batch.</summary>
+    internal ImmutableArray<IReportWriter> FormsOf(IUnitMaker maker) => [.. maker.Forms.Concat(Also).Distinct()];
+
     /// <summary>The units of the roster, with their names and parameters, and those of them that are to be made.</summary>
     /// <exception cref="ReportException">The roster is empty, a value does not fit its parameter, or two units have one name: all mistakes at once.</exception>
     private (ImmutableArray<BatchUnit> All, ImmutableArray<BatchUnit> Selected) UnitsOf(IUnitMaker maker)

@@ -37,7 +37,7 @@ internal sealed class BatchRun : IDisposable
         this.folder = folder;
         this.progress = progress;
         this.stop = stop;
-        forms = new OtherForms([.. maker.Forms.Concat(batch.Also).Distinct()], folder);
+        forms = new OtherForms(batch.FormsOf(maker), folder);
         ledger = Ledger.Open(folder, batch.Part);
         try
         {

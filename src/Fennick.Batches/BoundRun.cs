@@ -23,7 +23,7 @@ internal sealed class BoundRun(Batch batch, IUnitMaker maker, ImmutableArray<Bat
         if (!batch.Part.IsWhole) throw new ReportException(Diagnostic.Error(null, "the units of one document cannot be shared among machines", "leave `--part` out, or `--bind`"));
         using var ledger = Ledger.Open(Path.GetDirectoryName(path)!, batch.Part);
         ledger.Add(Ledger.Head(maker.Name, batch.Roster.Name, batch.Part, [Path.GetFileName(path)]));
-        IReportWriter[] forms = [.. maker.Forms.Concat(batch.Also).Distinct()];
+        var forms = batch.FormsOf(maker);
         if (forms.Contains(ReportWriters.Pdf)) PdfConverter.CheckInstalled();
         var diagnostics = new List<Diagnostic>(ledger.History.Diagnostics);
         ImmutableArray<UnitOutcome> outcomes;

@@ -1,7 +1,5 @@
 using System.Diagnostics;
 using System.Globalization;
-using System.Text.Encodings.Web;
-using System.Text.Json;
 using Fennick.Batches;
 using Fennick.Diagnostics;
 
@@ -13,7 +11,6 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
     private const int Shown = 5;
     private static readonly TimeSpan LiveEvery = TimeSpan.FromMilliseconds(100);
     private static readonly TimeSpan PlainEvery = TimeSpan.FromSeconds(10);
-    private static readonly JsonSerializerOptions Options = new() { PropertyNamingPolicy = JsonNamingPolicy.CamelCase, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
     private readonly bool isLive = !Console.IsErrorRedirected;
     private Stopwatch? shown;
     private bool hasLine;
@@ -67,7 +64,7 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
         if (isJson)
         {
             foreach (var unchanged in result.Outcomes.Where(o => o.State == UnitState.Unchanged)) Write(unchanged);
-            Write(new { batch = result.Folder, made = result.Count(UnitState.Made), unchanged = result.Count(UnitState.Unchanged), failed = result.Count(UnitState.Failed), left = result.Left, pdfs = result.Pdfs, seconds = Math.Round(result.Duration.TotalSeconds, 3) });
+            Terminal.Json(new { batch = result.Folder, made = result.Count(UnitState.Made), unchanged = result.Count(UnitState.Unchanged), failed = result.Count(UnitState.Failed), left = result.Left, pdfs = result.Pdfs, seconds = Math.Round(result.Duration.TotalSeconds, 3) });
         }
         foreach (var diagnostic in result.Diagnostics) Terminal.Say(diagnostic);
         Warnings(result);
@@ -109,7 +106,7 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
         return $"{string.Join(", ", all.Take(Shown))}{(all.Length > Shown ? $" and {all.Length - Shown} more" : "")}";
     }
 
-    private static void Write(UnitOutcome outcome) => Write(new
+    private static void Write(UnitOutcome outcome) => Terminal.Json(new
     {
         unit = outcome.Unit.Name,
         file = outcome.Unit.File,
@@ -117,6 +114,4 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
         seconds = Math.Round(outcome.Duration.TotalSeconds, 3),
         messages = outcome.Diagnostics.Select(d => d.ToString()),
     });
-
-    private static void Write<T>(T line) => Console.Out.WriteLine(JsonSerializer.Serialize(line, Options));
 }

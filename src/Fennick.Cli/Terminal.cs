@@ -1,4 +1,6 @@
 using System.Globalization;
+using System.Text.Encodings.Web;
+using System.Text.Json;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts.Running;
 using Spectre.Console;
@@ -8,6 +10,7 @@ namespace Fennick.Cli;
 /// <summary>What the command says: results to standard output, everything else to standard error; colours only on a terminal.</summary>
 internal static class Terminal
 {
+    private static readonly JsonSerializerOptions Options = new() { PropertyNamingPolicy = JsonNamingPolicy.CamelCase, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
     private static readonly Lazy<IAnsiConsole> Errors = new(() => AnsiConsole.Create(new AnsiConsoleSettings { Out = new AnsiConsoleOutput(Console.Error) }));
 
     /// <summary>How many characters a line of the terminal has.</summary>
@@ -15,6 +18,9 @@ internal static class Terminal
 
     /// <summary>A line of result.</summary>
     public static void Result(string text) => Console.Out.WriteLine(Console.IsOutputRedirected ? text : Clean(text));
+
+    /// <summary>A line of JSON, for scripts and editors.</summary>
+    public static void Json<T>(T line) => Console.Out.WriteLine(JsonSerializer.Serialize(line, Options));
 
     /// <summary>A line beside the result.</summary>
     public static void Say(string text) => Console.Error.WriteLine(Clean(text));

@@ -1,7 +1,5 @@
 using System.CommandLine;
 using System.Diagnostics;
-using System.Text.Encodings.Web;
-using System.Text.Json;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Running;
@@ -11,7 +9,6 @@ namespace Fennick.Cli;
 /// <summary><c>fennick try MANUSCRIPT [LABEL] [--figures FORM] [--json] [--set NAME=VALUE]… [--with KEY=VALUE]…</c></summary>
 internal sealed class TryCommand
 {
-    private static readonly JsonSerializerOptions Options = new() { PropertyNamingPolicy = JsonNamingPolicy.CamelCase, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
     private readonly ManuscriptArguments manuscript = new();
     private readonly Argument<string?> label = new("label") { Description = "The label of the last step to run (default: all steps).", Arity = ArgumentArity.ZeroOrOne };
     private readonly Option<string?> figures = new("--figures") { Description = "How figures are shown: as pixels, as coloured blocks, or as files alone (default: the best that the terminal knows).", HelpName = "sixel|blocks|files" };
@@ -69,7 +66,7 @@ internal sealed class TryCommand
         }
     }
 
-    private static void WriteJson(TriedStep step) => Write(new
+    private static void WriteJson(TriedStep step) => Terminal.Json(new
     {
         step = step.Name,
         role = step.Role,
@@ -82,11 +79,9 @@ internal sealed class TryCommand
         pictures = step.Pictures,
     });
 
-    private static void WriteEnd(IEnumerable<Diagnostic> problems, TimeSpan time) => Write(new
+    private static void WriteEnd(IEnumerable<Diagnostic> problems, TimeSpan time) => Terminal.Json(new
     {
         seconds = Math.Round(time.TotalSeconds, 4),
         problems = problems.Select(p => new { severity = p.Severity.ToString().ToLowerInvariant(), message = p.Message, suggestion = p.Suggestion, file = p.Place?.File, line = p.Place?.Line, column = p.Place?.Column }),
     });
-
-    private static void Write<T>(T line) => Console.Out.WriteLine(JsonSerializer.Serialize(line, Options));
 }

@@ -90,7 +90,7 @@ internal sealed class EditedManuscript(string path, Func<string, string?> textOf
     public (string File, SourcePlace Place)? Define(string file, int offset) =>
         At(file, offset) is not var (tree, at) ? null
         : LabelAt(tree, file, offset) is { } label ? Located(tree, label.Place)
-        : NameAt(tree, at) is { Declared: { } declared } ? Located(tree, declared) : null;
+        : NameAt(tree, at, () => CodeModel.Of(tree, LibrariesOf(tree))) is { Declared: { } declared } ? Located(tree, declared) : null;
 
     /// <summary>What a place names, in Markdown; null if it names nothing.</summary>
     public string? Explain(string file, int offset)
@@ -98,9 +98,10 @@ internal sealed class EditedManuscript(string path, Func<string, string?> textOf
         if (At(file, offset) is not var (tree, at)) return null;
         if (LabelAt(tree, file, offset) is { } label) return $"`{label.Text}`: {label.Kind} in {label.Place.File}:{label.Place.Line}";
         var text = new StringBuilder();
-        if (NameAt(tree, at) is { Text: { } name }) text.Append("```csharp\n").Append(name).Append("\n```\n");
+        var code = new Lazy<CodeModel>(() => CodeModel.Of(tree, LibrariesOf(tree)));
+        if (NameAt(tree, at, () => code.Value) is { Text: { } name }) text.Append("```csharp\n").Append(name).Append("\n```\n");
         if (tree.Executables.OfType<ValueHole>().FirstOrDefault(h => at >= h.Offset && at <= h.Offset + h.Expression.Length + (h.Format?.Length + 1 ?? 0)) is not { } hole) return text.Length == 0 ? null : text.ToString();
-        if (CodeModel.Of(tree, LibrariesOf(tree)).TypeOf(hole) is { } type) text.Append('`').Append(hole.Expression).Append("` is `").Append(type).Append("`\n\n");
+        if (code.Value.TypeOf(hole) is { } type) text.Append('`').Append(hole.Expression).Append("` is `").Append(type).Append("`\n\n");
         var last = LastValues.Of(path).Where(v => v.Expression == hole.Expression && v.Format == hole.Format).ToArray();
         const int Shown = 5;
         if (last.Length > 0)
@@ -206,7 +207,7 @@ internal sealed class EditedManuscript(string path, Func<string, string?> textOf
     }
 
     /// <summary>What the name at a place of the code stands for.</summary>
-    private (string Text, SourcePlace? Declared)? NameAt(ManuscriptTree tree, int offset)
+    private static (string Text, SourcePlace? Declared)? NameAt(ManuscriptTree tree, int offset, Func<CodeModel> model)
     {
         foreach (var executable in tree.Executables)
         {
@@ -233,7 +234,7 @@ internal sealed class EditedManuscript(string path, Func<string, string?> textOf
             var (first, last) = (column, column);
             while (first > 0 && (char.IsLetterOrDigit(code[first - 1]) || code[first - 1] == '_')) first--;
             while (last < code.Length && (char.IsLetterOrDigit(code[last]) || code[last] == '_')) last++;
-            return first == last ? null : CodeModel.Of(tree, LibrariesOf(tree)).Find(executable, line, first, code[first..last]);
+            return first == last ? null : model().Find(executable, line, first, code[first..last]);
         }
     }
 

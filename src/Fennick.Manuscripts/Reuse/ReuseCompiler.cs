@@ -53,7 +53,7 @@ internal sealed class ReuseCompiler
         var diagnostics = new List<Diagnostic>();
         var program = new ProgramText(tree, diagnostics);
         if (diagnostics.Any(d => d.Severity == Severity.Error) || program.SharedState.Any()) return null;
-        MetadataReference[] references = [.. References.All.Where(File.Exists).Concat(libraries.Assemblies).Select(ReferenceTo)];
+        MetadataReference[] references = [.. ManuscriptCompiler.Platform, .. libraries.Assemblies.Select(ReferenceTo)];
         if (!CompileTypes(program.WriteTypesAlone(), references, libraries)) return null;
         if (hasUnclearTypes) return null;
         var failed = false;

@@ -189,13 +189,11 @@ public sealed class ManuscriptRun : IProseHost
             var full = Convert.ToString(value, CultureInfo.InvariantCulture) ?? "";
             if (full.Length > LongestValue) full = $"{full[..LongestValue]}…";
             Note(hole, text, full);
-            if (!KeepsOrigins)
+            if (KeepsOrigins)
             {
-                frames[^1].Give(hole.Ordinal, text);
-                return;
+                var origin = new Origin(hole.Expression, hole.Format, full, tree.PlaceOf(hole.Ordinal));
+                text = new RichText([.. text.Inlines.Select(i => i is TextInline words ? words with { Origins = [new OriginRange(0, words.Text.Length, origin)] } : i)]);
             }
-            var origin = new Origin(hole.Expression, hole.Format, full, tree.PlaceOf(hole.Ordinal));
-            text = new RichText([.. text.Inlines.Select(i => i is TextInline words ? words with { Origins = [new OriginRange(0, words.Text.Length, origin)] } : i)]);
         }
         frames[^1].Give(hole.Ordinal, text);
     }
