@@ -22,6 +22,8 @@ internal sealed class FileHashes
         var stamp = FileStamp.Of(path);
         if (stamp.Length < 0) return Missing;
         if (known.TryGetValue(stamp, out var hash)) return hash;
+        // Which files there are; what is in them counts by itself.
+        if (FileStamp.IsPattern(stamp.Path)) return known[stamp] = OfText(string.Join('\n', FileStamp.Matches(stamp.Path).Select(Path.GetFileName)));
         using var stream = File.OpenRead(path);
         return known[stamp] = Convert.ToHexStringLower(SHA256.HashData(stream));
     }

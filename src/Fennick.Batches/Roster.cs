@@ -6,6 +6,7 @@ using System.Reflection;
 using System.Text;
 using System.Text.Json;
 using Fennick.Data;
+using Fennick.Data.Reading;
 using Fennick.Diagnostics;
 using Fennick.Files;
 using Fennick.Running;
@@ -40,7 +41,7 @@ public sealed class Roster : IReadOnlyList<RosterRow>
     /// <inheritdoc/>
     public RosterRow this[int index] => rows[index];
 
-    /// <summary>Reads a CSV file whose first line names its columns, or, if the name ends in <c>.json</c>, an array of objects.</summary>
+    /// <summary>Reads a CSV file whose first line names its columns, or, if the name ends in <c>.json</c>, an array of objects; or the first sheet of a spreadsheet.</summary>
     /// <param name="path">The file. In CSV an empty cell or <c>NA</c> is a missing value, in JSON <c>null</c> or no member.</param>
     /// <param name="encoding">The encoding of a CSV file, such as <c>windows-1252</c>; UTF-8 if null. A byte order mark in the file counts before it.</param>
     /// <exception cref="ReportException">There is no such file, it is damaged or in another encoding, or it changed while it was read.</exception>
@@ -48,7 +49,7 @@ public sealed class Roster : IReadOnlyList<RosterRow>
     {
         ArgumentNullException.ThrowIfNull(path);
         var before = FileStamp.Of(path);
-        var roster = path.EndsWith(".json", StringComparison.OrdinalIgnoreCase) ? ReadJson(path) : ReadCsv(path, encoding);
+        var roster = path.EndsWith(".json", StringComparison.OrdinalIgnoreCase) ? ReadJson(path) : IsSpreadsheet(path) ? ReadSpreadsheet(path) : ReadCsv(path, encoding);
         return FileStamp.Of(path) == before ? roster
             : throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), "the roster changed while it was read", "run again when it is complete"));
     }
@@ -84,7 +85,7 @@ public sealed class Roster : IReadOnlyList<RosterRow>
     {
         var exact = Columns.IndexOf(name);
         if (exact >= 0) return exact;
-        var alike = Enumerable.Range(0, Columns.Length).Where(c => Csv.AreAlike(name, Columns[c])).ToArray();
+        var alike = Enumerable.Range(0, Columns.Length).Where(c => ColumnNames.AreAlike(name, Columns[c])).ToArray();
         return alike.Length == 1 ? alike[0] : null;
     }
 
@@ -92,6 +93,14 @@ public sealed class Roster : IReadOnlyList<RosterRow>
     {
         var (heads, rows) = Csv.ReadCells(path, encoding);
         return new Roster(path, heads.Select(h => h.Trim()), rows.Select(r => (r.Line, (string?[])r.Cells)));
+    }
+
+    private static bool IsSpreadsheet(string path) => Path.GetExtension(path).ToLowerInvariant() is ".xlsx" or ".xlsm" or ".xlsb" or ".xls" or ".ods";
+
+    private static Roster ReadSpreadsheet(string path)
+    {
+        var (heads, rows) = Spreadsheet.ReadCells(path);
+        return new Roster(path, heads, rows);
     }
 
     private static Roster ReadJson(string path)

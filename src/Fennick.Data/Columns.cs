@@ -10,7 +10,7 @@ public sealed class Columns : IColumnSource
 {
     private readonly Dictionary<string, Variable> variables;
 
-    private Columns(IEnumerable<Variable> variables)
+    internal Columns(IEnumerable<Variable> variables)
     {
         this.variables = variables.ToDictionary(v => v.Name, StringComparer.Ordinal);
         Names = [.. this.variables.Keys];
@@ -18,6 +18,12 @@ public sealed class Columns : IColumnSource
 
     /// <inheritdoc/>
     public IReadOnlyList<string> Names { get; }
+
+    /// <summary>What the source calls its columns and their levels for people; empty where it does not say.</summary>
+    public Tables.Labels Labels { get; internal init; } = Tables.Labels.None;
+
+    /// <summary>How many rows there are.</summary>
+    public int Count => variables.Count == 0 ? 0 : variables[Names[0]].Count;
 
     /// <summary>Columns by name, values and type.</summary>
     internal static Columns Of(IEnumerable<(string Name, IEnumerable<object?> Values, Type Type)> columns) => new(columns.Select(c => ToVariable(c.Name, c.Values, c.Type)));

@@ -7,7 +7,7 @@ using Xunit;
 namespace Fennick.Cli.Tests;
 
 /// <summary>Each project and folder knows only those above it.</summary>
-public sealed class ArchitectureTests
+public sealed partial class ArchitectureTests
 {
     private static readonly Dictionary<string, string[]> Projects = new()
     {
@@ -15,9 +15,14 @@ public sealed class ArchitectureTests
         ["Fennick"] = ["Fennick.Statistics", "Humanizer.Core", "Markdig", "System.IO.Hashing"],
         ["Fennick.Data"] = ["Fennick", "Fennick.Statistics", "CsvHelper"],
         ["Fennick.Data.Frames"] = ["Fennick.Data", "Microsoft.Data.Analysis", "Apache.Arrow", "System.Numerics.Tensors"],
+        ["Fennick.Data.DuckDb"] = ["Fennick.Data", "DuckDB.NET.Data.Full"],
+        ["Fennick.Data.Parquet"] = ["Fennick.Data", "Parquet.Net"],
+        ["Fennick.Data.Postgres"] = ["Fennick.Data", "Npgsql"],
+        ["Fennick.Data.Sheets"] = ["Fennick.Data", "ExcelDataReader"],
+        ["Fennick.Data.Sqlite"] = ["Fennick.Data", "Microsoft.Data.Sqlite"],
         ["Fennick.Plots"] = ["Fennick", "NetVips", "NetVips.Native.linux-arm64", "NetVips.Native.linux-x64", "ScottPlot", "SkiaSharp.NativeAssets.Linux.NoDependencies"],
-        ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Fennick.Data.Frames", "Fennick.Plots", "Markdig", "Microsoft.CodeAnalysis.CSharp"],
-        ["Fennick.Batches"] = ["Fennick.Data", "Fennick.Manuscripts"],
+        ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Fennick.Data.Frames", "Fennick.Data.Parquet", "Fennick.Data.Postgres", "Fennick.Data.Sheets", "Fennick.Data.Sqlite", "Fennick.Plots", "Markdig", "Microsoft.CodeAnalysis.CSharp"],
+        ["Fennick.Batches"] = ["Fennick.Data", "Fennick.Data.Sheets", "Fennick.Manuscripts"],
         ["Fennick.Editors"] = ["Fennick.Manuscripts", "StreamJsonRpc"],
         ["Fennick.Live"] = [],
         ["Fennick.Cli"] = ["Fennick.Batches", "Fennick.Editors", "Fennick.Live", "Fennick.Manuscripts", "System.CommandLine", "Spectre.Console"],
@@ -139,7 +144,9 @@ public sealed class ArchitectureTests
         {
             if (Path.GetFileName(file) == "Program.cs") continue;
             // What all packages share is called as the product, and a package beside another goes on from it.
-            var folder = Path.GetFileName(file) == "FennickException.cs" ? "Fennick" : Path.GetRelativePath(Repository.PathOf("src"), Path.GetDirectoryName(file)!).Replace('/', '.').Replace("Fennick.Data.Frames", "Fennick.Data", StringComparison.Ordinal);
+            var folder = Path.GetFileName(file) == "FennickException.cs" ? "Fennick" : Path.GetRelativePath(Repository.PathOf("src"), Path.GetDirectoryName(file)!).Replace('/', '.');
+            // Each kind of data has a package of its own; what one calls is in one namespace.
+            folder = PackagesOfData().Replace(folder, "Fennick.Data");
             Assert.Equal(folder, Regex.Match(text, @"^namespace ([\w.]+);", RegexOptions.Multiline).Groups[1].Value);
             Assert.Matches($@"(class|record|struct|enum|interface) {Regex.Escape(Path.GetFileNameWithoutExtension(file))}\b", text);
         }
@@ -148,4 +155,7 @@ public sealed class ArchitectureTests
     private static IEnumerable<(string File, string Text)> Sources(string folder) =>
         Directory.GetFiles(Repository.PathOf("src", folder), "*.cs", SearchOption.AllDirectories)
             .Where(f => !f.Contains("/obj/", StringComparison.Ordinal) && !f.Contains("/bin/", StringComparison.Ordinal)).Select(f => (f, File.ReadAllText(f)));
+
+    [GeneratedRegex(@"^Fennick\.Data\.(Frames|Parquet|Postgres|Sheets|Sqlite|DuckDb)(?=$|\.)")]
+    private static partial Regex PackagesOfData();
 }

@@ -21,6 +21,10 @@ public sealed class PhraseTests : IDisposable
 
     private static readonly Hive[] Hives = [.. Enumerable.Range(0, 80).Select(i => new Hive(20 + (i * 7 % 13) + (i % 3 * 0.5), i * 5 % 11, i % 17 == 0 ? null : i % 9, i % 2 == 0 ? "Amber" : "Dusk", $"V{i % 5}", i * 11 % 7 > 2, i * 3 % 4))];
 
+    private sealed record Odd(double? Nothing, int Same, DateOnly Day, DateTime Time, double Number, double Coded, string Spaced, string Code, string Figures);
+
+    private static readonly Odd[] Doubtful = [.. Enumerable.Range(0, 40).Select(i => new Odd(null, 1, new DateOnly(2025, 10, 25).AddDays(i % 20), new DateTime(2025, 1, 1, 8, i, 0), i % 20 == 19 ? 900.5 : i % 20, i % 20 == 0 ? -99 : i % 20, i % 4 == 0 ? " Amber" : i % 4 == 1 ? "amber" : "n/a", i % 5 == 0 ? "7" : "x", $"{i % 7}"))];
+
     public static TheoryData<string> Languages => [.. Directory.GetFiles(Repository.PathOf("src", "Fennick", "Formatting"), "Phrases.*.txt").Select(f => f.Split('.')[^2])];
 
     public void Dispose() => folder.Dispose();
@@ -55,6 +59,9 @@ public sealed class PhraseTests : IDisposable
         yield return DescriptiveTable.Of(Hives, h => new { h.Honey }).By("Valley", (Hive h) => h.Valley).Statistics(Statistic.Count, Statistic.Missing, Statistic.Mean, Statistic.StandardDeviation, Statistic.Minimum, Statistic.LowerQuartile, Statistic.Median, Statistic.UpperQuartile, Statistic.Maximum, Statistic.Skewness);
         yield return DescriptiveTable.Of([.. Hives, Hives[0] with { Strain = null! }], h => new { h.Honey, h.Strain }).By("Strain", (Hive h) => h.Strain);
         yield return FrequencyTable.Of(Hives, h => h.Forage);
+        yield return OverviewTable.Of(Hives);
+        yield return OverviewTable.Of(Doubtful).AsOf(new DateOnly(2025, 11, 3));
+        yield return OverviewTable.Of(Doubtful.Take(9).Append(Doubtful[0]).Select(d => d with { Spaced = d.Number == 0 ? " a" : "b" }));
         yield return ContingencyTable.Of(Hives, "Strain", h => h.Strain, "Valley", h => h.Forage is null ? null : h.Valley);
         yield return ContingencyTable.Of(Hives.Take(9), "Strain", h => h.Strain, "Valley", h => h.Valley).Shares(Shares.Cell);
         yield return CorrelationTable.Of(Hives, h => new { h.Honey, h.Mites, h.Forage });

@@ -137,6 +137,7 @@ public sealed class ManuscriptRun : IProseHost
         var executable = tree.Executables[ordinal];
         if (executable is Step) Trial?.End();
         // What was said of it is said again when it runs again.
+        Diagnostics.AddRange(FilesRead.TakeTold());
         if (Diagnostics.Count > toldBefore) return;
         Memory.Keep(ordinal, new KeptPiece
         {
@@ -279,6 +280,7 @@ public sealed class ManuscriptRun : IProseHost
     /// <summary>The report that the run made.</summary>
     internal ReportContent Finish()
     {
+        Diagnostics.AddRange(FilesRead.TakeTold());
         PlacePlainUnits();
         if (tree.Settings.HasAnnex) PlaceAnnex();
         var settings = tree.Settings;

@@ -30,6 +30,7 @@ internal static class ReportFile
         var diagnostics = new List<Diagnostic>();
         using var package = Make(report, diagnostics);
         Put(package, full, diagnostics);
+        diagnostics.AddRange(FilesRead.TakeTold());
         WatchedProgram.Show(report, full, diagnostics);
         return diagnostics;
     }

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
+using Fennick.Diagnostics;
 using Fennick.Files;
 
 namespace Fennick.Running;
@@ -11,6 +12,7 @@ internal sealed class FilesRead : IDisposable
     private static readonly FilesRead Loose = new(isLoose: true);
     private readonly ConcurrentDictionary<string, FileStamp> files = new(StringComparer.Ordinal);
     private readonly RunContext.Scope? scope;
+    private readonly ConcurrentDictionary<Diagnostic, bool> told = [];
     private ConcurrentQueue<FileStamp>? recent;
 
     private FilesRead(bool isLoose = false) => scope = isLoose ? null : ((RunContext.Current ?? new RunContext()) with { Files = this }).Enter();
@@ -49,6 +51,18 @@ internal sealed class FilesRead : IDisposable
 
     /// <summary>What was read since then.</summary>
     public static ImmutableArray<FileStamp> Recent => Current.recent is { } recent ? [.. recent.Distinct()] : [];
+
+    /// <summary>Tells what deserves attention in what is read.</summary>
+    public static void Tell(Diagnostic diagnostic) => Current.told.TryAdd(diagnostic, true);
+
+    /// <summary>What was told and not yet taken.</summary>
+    public static IReadOnlyList<Diagnostic> TakeTold()
+    {
+        var (current, taken) = (Current, new List<Diagnostic>());
+        foreach (var diagnostic in current.told.Where(t => t.Value).Select(t => t.Key).OrderBy(d => d.ToString(), StringComparer.Ordinal))
+            if (current.told.TryUpdate(diagnostic, false, true)) taken.Add(diagnostic);
+        return taken;
+    }
 
     public void Dispose() => scope?.Dispose();
 }

@@ -94,6 +94,9 @@ public sealed record ListingTable : ResultTable<ListingTable>
         return Finish(table.ToTable() with { StubColumns = 1 }, shown < count ? [Sentence($"The first {shown} of {count} rows.")] : [], names);
     }
 
+    /// <summary>The columns with their values, and their labels.</summary>
+    internal (IEnumerable<(string Name, object?[] Values)> Columns, Labels Labels) Content() => (names.Select((n, c) => (n, columns[c])), given);
+
     /// <summary>What a sequence of records or single values lists; null if its items are neither.</summary>
     internal static ListingTable? Find(IEnumerable sequence)
     {
