@@ -137,6 +137,7 @@ public sealed class ExampleTests : IDisposable
     [Theory]
     [InlineData("batches.md")]
     [InlineData("charts.md")]
+    [InlineData("data.md")]
     [InlineData("library.md")]
     [InlineData("statistics.md")]
     [InlineData("tables.md")]
@@ -146,7 +147,7 @@ public sealed class ExampleTests : IDisposable
         var page = File.ReadAllText(Repository.PathOf("docs", name));
         string All(string info) => string.Concat(Regex.Matches(page, $"^```{info}\n(.*?)^```\n", RegexOptions.Multiline | RegexOptions.Singleline).Select(m => m.Groups[1].Value));
         CopySurvey();
-        var projects = string.Concat((name == "batches.md" ? [.. Core, "Fennick.Manuscripts", "Fennick.Batches"] : name == "statistics.md" ? [.. Core, "Fennick.Data.Frames"] : name == "charts.md" ? [.. Core, "Fennick.Plots"] : Core).Select(p => $"#:project {Repository.PathOf("src", p)}\n"));
+        var projects = string.Concat((name == "batches.md" ? [.. Core, "Fennick.Manuscripts", "Fennick.Batches"] : name == "statistics.md" ? [.. Core, "Fennick.Data.Frames"] : name == "charts.md" ? [.. Core, "Fennick.Plots"] : name == "data.md" ? [.. Core, "Fennick.Data.DuckDb", "Fennick.Data.Parquet", "Fennick.Data.Postgres", "Fennick.Data.Sheets", "Fennick.Data.Sqlite"] : Core).Select(p => $"#:project {Repository.PathOf("src", p)}\n"));
         folder.Write("page.cs", projects + All("csharp"));
         var run = Command.Run("dotnet", ["run", "page.cs"], folder.Path);
         Assert.True(run.ExitCode == 0, run.Output + run.Errors);
@@ -182,7 +183,7 @@ public sealed class ExampleTests : IDisposable
     private void CopySurvey()
     {
         var survey = Repository.PathOf("examples", "survey");
-        foreach (var file in new[] { "apiary.ms.md", "data/hives.csv", "data/apiaries.csv", "house/larkmere.docx" })
+        foreach (var file in (string[])["apiary.ms.md", "house/larkmere.docx", .. Directory.GetFiles(Path.Combine(survey, "data")).Select(f => $"data/{Path.GetFileName(f)}")])
         {
             Directory.CreateDirectory(Path.GetDirectoryName(folder.File(file))!);
             File.Copy(Path.Combine(survey, file), folder.File(file));
