@@ -1,4 +1,4 @@
-// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|charts|houses|layout|watch|forms|batches]
+// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|charts|houses|layout|watch|forms|batches|data]
 using Fennick.Bench;
 
 return args switch
@@ -12,11 +12,12 @@ return args switch
     ["watch"] => WatchBenchmark.Run(),
     ["forms"] => FormsBenchmark.Run(),
     ["batches"] => BatchBenchmark.Run(),
+    ["data"] => DataBenchmark.Run(),
     _ => Unknown(args[0]),
 };
 
 static int Unknown(string name)
 {
-    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, charts, houses, layout, watch, forms, batches");
+    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, charts, houses, layout, watch, forms, batches, data");
     return 2;
 }

@@ -20,46 +20,49 @@ internal enum CellKind
 internal readonly ref struct Cell
 {
     private readonly ReadOnlySpan<byte> bytes;
-    private readonly string? text;
+    // A text, or a value that does not fit into the bits.
+    private readonly object? content;
+    private readonly long bits;
 
-    private Cell(CellKind kind, ReadOnlySpan<byte> bytes = default, string? text = null)
+    private Cell(CellKind kind, long bits = 0, object? content = null, ReadOnlySpan<byte> bytes = default)
     {
         Kind = kind;
+        this.bits = bits;
+        this.content = content;
         this.bytes = bytes;
-        this.text = text;
     }
 
     public CellKind Kind { get; }
 
-    public long Whole { get; private init; }
+    public long Whole => bits;
 
-    public double Number { get; private init; }
+    public double Number => BitConverter.Int64BitsToDouble(bits);
 
-    public decimal Exact { get; private init; }
+    public decimal Exact => (decimal)content!;
 
-    public DateTime Time { get; private init; }
+    public DateTime Time => new(bits);
 
-    public DateTimeOffset OffsetTime { get; private init; }
+    public DateTimeOffset OffsetTime => (DateTimeOffset)content!;
 
     /// <summary>The bytes of a text, or of a written number, in UTF-8; empty where it came as characters.</summary>
     public ReadOnlySpan<byte> Bytes => bytes;
 
     /// <summary>A cell without a value, and the word that says so.</summary>
-    public static Cell Missing(string? word = null) => new(CellKind.Missing, text: word);
+    public static Cell Missing(string? word = null) => new(CellKind.Missing, content: word);
 
     /// <summary>A cell of text in UTF-8.</summary>
-    public static Cell Utf8(ReadOnlySpan<byte> bytes) => new(CellKind.Text, bytes);
+    public static Cell Utf8(ReadOnlySpan<byte> bytes) => new(CellKind.Text, bytes: bytes);
 
     /// <summary>A cell of text.</summary>
-    public static Cell Text(string text) => new(CellKind.Text, text: text);
+    public static Cell Text(string text) => new(CellKind.Text, content: text);
 
     /// <summary>A cell of a whole number.</summary>
-    public static Cell Integer(long value) => new(CellKind.Whole) { Whole = value };
+    public static Cell Integer(long value) => new(CellKind.Whole, value);
 
     /// <summary>A cell of a number; not-a-number is one.</summary>
     /// <param name="value">The number.</param>
     /// <param name="written">As it is written, in UTF-8, where more digits may stand than the number holds.</param>
-    public static Cell Real(double value, ReadOnlySpan<byte> written = default) => new(CellKind.Number, written) { Number = value };
+    public static Cell Real(double value, ReadOnlySpan<byte> written = default) => new(CellKind.Number, BitConverter.DoubleToInt64Bits(value), bytes: written);
 
     /// <summary>A cell of what a source has already read.</summary>
     /// <returns>A cell; of kind <see cref="CellKind.Missing"/> for null, of text for what is none of the kinds.</returns>
@@ -69,15 +72,15 @@ internal readonly ref struct Cell
         string s => Text(s),
         double d => Real(d),
         float f => Real(double.Parse(f.ToString(CultureInfo.InvariantCulture), CultureInfo.InvariantCulture)),
-        decimal m => new(CellKind.Exact) { Exact = m },
+        decimal m => new(CellKind.Exact, content: m),
         long l => Integer(l),
         int i => Integer(i),
         short or sbyte or byte or ushort or uint => Integer(Convert.ToInt64(value, CultureInfo.InvariantCulture)),
-        ulong u => u <= long.MaxValue ? Integer((long)u) : new(CellKind.Exact) { Exact = u },
-        bool b => new(CellKind.Truth) { Whole = b ? 1 : 0 },
-        DateTime t => new(CellKind.Time) { Time = DateTime.SpecifyKind(t, DateTimeKind.Unspecified) },
-        DateOnly d => new(CellKind.Time) { Time = d.ToDateTime(default) },
-        DateTimeOffset o => new(CellKind.OffsetTime) { OffsetTime = o },
+        ulong u => u <= long.MaxValue ? Integer((long)u) : new(CellKind.Exact, content: (decimal)u),
+        bool b => new(CellKind.Truth, b ? 1 : 0),
+        DateTime t => new(CellKind.Time, t.Ticks),
+        DateOnly d => new(CellKind.Time, d.ToDateTime(default).Ticks),
+        DateTimeOffset o => new(CellKind.OffsetTime, content: o),
         TimeOnly t => Text(t.ToString("HH:mm:ss.FFFFFFF", CultureInfo.InvariantCulture)),
         byte[] b => Text(Convert.ToHexStringLower(b)),
         IFormattable f => Text(f.ToString(null, CultureInfo.InvariantCulture)),
@@ -87,7 +90,7 @@ internal readonly ref struct Cell
     /// <summary>The cell as text that can be read back.</summary>
     public string ToText() => Kind switch
     {
-        CellKind.Missing or CellKind.Text => text ?? Encoding.UTF8.GetString(bytes),
+        CellKind.Missing or CellKind.Text => (string?)content ?? Encoding.UTF8.GetString(bytes),
         CellKind.Whole => Whole.ToString(CultureInfo.InvariantCulture),
         CellKind.Number => Number.ToString("R", CultureInfo.InvariantCulture),
         CellKind.Exact => Exact.ToString(CultureInfo.InvariantCulture),

@@ -11,6 +11,9 @@ internal sealed class CellReader
     private static readonly string[] OffsetTimes = [.. Times.SelectMany(t => (string[])[$"{t}zzz", $"{t}'Z'"])];
     private static readonly string[] DatesAndTimes = ["yyyy-MM-dd", .. Times, .. Times.Select(t => $"{t}'Z'")];
 
+    private static readonly object Yes = true;
+    private static readonly object No = false;
+
     private readonly Dictionary<Type, Dictionary<string, object>> names = [];
 
     /// <summary>The signs of numbers in texts.</summary>
@@ -78,7 +81,9 @@ internal sealed class CellReader
         {
             CellKind.Truth => cell.Whole != 0,
             CellKind.Whole or CellKind.Number => TryWhole(cell, row, column, out var whole) && whole is 0 or 1 ? whole == 1 : null,
-            _ => Text(cell)?.ToLowerInvariant() switch { "yes" or "true" or "1" => true, "no" or "false" or "0" => false, _ => null },
+            _ when Is(cell.Bytes, "yes"u8) || Is(cell.Bytes, "true"u8) => Yes,
+            _ when Is(cell.Bytes, "no"u8) || Is(cell.Bytes, "false"u8) => No,
+            _ => Text(cell)?.ToLowerInvariant() switch { "yes" or "true" or "1" => Yes, "no" or "false" or "0" => No, _ => null },
         };
         if (!names.TryGetValue(type, out var own))
         {
@@ -101,6 +106,8 @@ internal sealed class CellReader
             : decimal.TryParse(Signs.Plain(cell.ToText(), row, column), NumberStyles.Float, CultureInfo.InvariantCulture, out value) ? value : null,
         _ => null,
     };
+
+    private static bool Is(ReadOnlySpan<byte> text, ReadOnlySpan<byte> word) => Ascii.EqualsIgnoreCase(text, word);
 
     private static string? Text(in Cell cell) => cell.Kind == CellKind.Text ? cell.ToText().Trim() : null;
 

@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Text;
 using CsvHelper;
 using Fennick.Diagnostics;
@@ -9,6 +10,8 @@ namespace Fennick.Data.Reading;
 internal sealed class CsvRows : RowSource
 {
     private const long LargestStream = 1L << 30;
+
+    private static readonly SearchValues<byte> Plain = SearchValues.Create("0123456789.-"u8);
 
     private readonly CsvReader csv;
     private readonly CsvDialect dialect;
@@ -50,8 +53,37 @@ internal sealed class CsvRows : RowSource
         get
         {
             var span = csv.GetSpan(column);
-            return IsMissing(span) ? Cell.Missing(Encoding.UTF8.GetString(span)) : span.IsEmpty ? Cell.Text("") : Cell.Utf8(span);
+            return IsMissing(span) ? span.IsEmpty ? Cell.Missing("") : Cell.Missing(Encoding.UTF8.GetString(span)) : span.IsEmpty ? Cell.Text("") : Cell.Utf8(span);
         }
+    }
+
+    /// <inheritdoc/>
+    public override string TextOf(int column) => csv.GetString(column);
+
+    /// <inheritdoc/>
+    public override bool TryQuickNumber(int column, out double value)
+    {
+        value = 0;
+        if (!isDefaultMissing || Cells.Signs.DecimalSign is ',') return false;
+        var span = csv.GetSpan(column);
+        if (Cells.Signs.TryReadPlain(span, this, column, out value)) return true;
+        // The package is quick with many digits; what it may understand beyond plain numbers is not left to it.
+        return span.Length > 0 && span.IndexOfAnyExcept(Plain) < 0 && csv.TryParse(column, out value) && double.IsFinite(value) && Cells.Signs.NotePoint(span, this, column);
+    }
+
+    /// <inheritdoc/>
+    public override bool TryQuickWhole(int column, out long value)
+    {
+        value = 0;
+        if (!isDefaultMissing) return false;
+        var span = csv.GetSpan(column);
+        if (span.Length is 0 or > 18) return false;
+        foreach (var digit in span)
+        {
+            if (digit is < (byte)'0' or > (byte)'9') return false;
+            value = (value * 10) + (digit - '0');
+        }
+        return true;
     }
 
     /// <summary>Reads a file.</summary>

@@ -11,6 +11,10 @@ namespace Fennick.Data.Reading;
 /// </summary>
 internal sealed partial class NumberSigns
 {
+    private const int MostExactDigits = 15;
+
+    private static readonly double[] Powers = [.. Enumerable.Range(0, MostExactDigits + 1).Select(p => double.Parse($"1e{p}", CultureInfo.InvariantCulture))];
+
     private readonly bool isGiven;
     private readonly bool mayBeComma;
     private char? decimalSign;
@@ -41,13 +45,58 @@ internal sealed partial class NumberSigns
     /// <returns>Whether it is one.</returns>
     public bool TryRead(ReadOnlySpan<byte> text, RowSource row, int column, out double value)
     {
+        if (TryReadPlain(text, row, column, out value)) return true;
         if (decimalSign is not ',' && double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out value) && IsAsWritten(value, text))
         {
-            if (point is null && text.Contains((byte)'.')) point = (row.PlaceOf(column), Encoding.UTF8.GetString(text));
-            return true;
+            return NotePoint(text, row, column);
         }
         value = 0;
         return !text.IsEmpty && Plain(Encoding.UTF8.GetString(text), row, column) is { } plain && double.TryParse(plain, NumberStyles.Float, CultureInfo.InvariantCulture, out value) && IsAsWritten(value, text);
+    }
+
+    /// <summary>The number of a short text of digits and a point, where a point is what stands before decimals.</summary>
+    public bool TryReadPlain(ReadOnlySpan<byte> text, RowSource row, int column, out double value)
+    {
+        value = 0;
+        if (decimalSign is ',' || !TryReadShort(text, out value, out var hasPoint)) return false;
+        return !hasPoint || NotePoint(text, row, column);
+    }
+
+    /// <summary>Takes note of the first number with a point.</summary>
+    public bool NotePoint(ReadOnlySpan<byte> text, RowSource row, int column)
+    {
+        if (point is null && text.Contains((byte)'.')) point = (row.PlaceOf(column), Encoding.UTF8.GetString(text));
+        return true;
+    }
+
+    // Digits with at most one point among them, of which a double holds all: a whole number by a power of ten, both without error, is rounded once (Clinger, How to read floating point
+    // numbers accurately, 1990).
+    private static bool TryReadShort(ReadOnlySpan<byte> text, out double value, out bool hasPoint)
+    {
+        (value, hasPoint) = (0, false);
+        var isNegative = text.Length > 0 && text[0] == '-';
+        var (number, digits, decimals) = (0L, 0, 0);
+        foreach (var sign in isNegative ? text[1..] : text)
+        {
+            if (sign is >= (byte)'0' and <= (byte)'9')
+            {
+                number = (number * 10) + (sign - '0');
+                digits++;
+                if (hasPoint) decimals++;
+            }
+            else if (sign == '.' && !hasPoint && digits > 0)
+            {
+                hasPoint = true;
+            }
+            else
+            {
+                return false;
+            }
+        }
+        if (digits is 0 or > MostExactDigits || (hasPoint && decimals == 0)) return false;
+        value = decimals == 0 ? number : number / Powers[decimals];
+        if (isNegative) value = -value;
+        return true;
     }
 
     /// <summary>The number of a text as programs write it; null if the text is none.</summary>

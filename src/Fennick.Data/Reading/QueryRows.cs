@@ -9,13 +9,27 @@ internal sealed class QueryRows : RowSource
 {
     private readonly DbDataReader reader;
     private readonly string[] heads;
+    private readonly ColumnType[] types;
     private int row;
 
     public QueryRows(DbDataReader reader, string name)
         : base(name)
     {
         this.reader = reader;
+        // SQLite has a type for each cell, not for a column.
+        var isTyped = reader.GetType().Name != "SqliteDataReader";
+        types = [.. Enumerable.Range(0, reader.FieldCount).Select(c => isTyped ? TypeOf(reader.GetFieldType(c)) : ColumnType.Any)];
         heads = [.. Enumerable.Range(0, reader.FieldCount).Select(reader.GetName)];
+    }
+
+    private enum ColumnType
+    {
+        Any,
+        Double,
+        Long,
+        Int,
+        Text,
+        Truth,
     }
 
     /// <inheritdoc/>
@@ -32,10 +46,37 @@ internal sealed class QueryRows : RowSource
     {
         get
         {
-            var value = reader.GetValue(column);
-            return value is double number ? Cell.Real(number) : value is long whole ? Cell.Integer(whole) : Cell.Of(value);
+            if (reader.IsDBNull(column)) return Cell.Missing();
+            return types[column] switch
+            {
+                ColumnType.Double => Cell.Real(reader.GetDouble(column)),
+                ColumnType.Long => Cell.Integer(reader.GetInt64(column)),
+                ColumnType.Int => Cell.Integer(reader.GetInt32(column)),
+                ColumnType.Text => Cell.Text(reader.GetString(column)),
+                ColumnType.Truth => Cell.Of(reader.GetBoolean(column)),
+                _ => Cell.Of(reader.GetValue(column)),
+            };
         }
     }
+
+    /// <inheritdoc/>
+    public override bool TryQuickNumber(int column, out double value)
+    {
+        var isQuick = types[column] == ColumnType.Double && !reader.IsDBNull(column);
+        value = isQuick ? reader.GetDouble(column) : 0;
+        return isQuick;
+    }
+
+    /// <inheritdoc/>
+    public override bool TryQuickWhole(int column, out long value)
+    {
+        var isQuick = types[column] is ColumnType.Long or ColumnType.Int && !reader.IsDBNull(column);
+        value = !isQuick ? 0 : types[column] == ColumnType.Long ? reader.GetInt64(column) : reader.GetInt32(column);
+        return isQuick;
+    }
+
+    /// <inheritdoc/>
+    public override string TextOf(int column) => types[column] == ColumnType.Text && !reader.IsDBNull(column) ? reader.GetString(column) : base.TextOf(column);
 
     /// <inheritdoc/>
     public override int RowNumber => row;
@@ -60,4 +101,7 @@ internal sealed class QueryRows : RowSource
 
     /// <summary>What a database says, in one line.</summary>
     public static string Reason(Exception problem) => string.Join("; ", problem.Message.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)).TrimEnd('.');
+
+    private static ColumnType TypeOf(Type type) => type == typeof(double) ? ColumnType.Double : type == typeof(long) ? ColumnType.Long : type == typeof(int) ? ColumnType.Int
+        : type == typeof(string) ? ColumnType.Text : type == typeof(bool) ? ColumnType.Truth : ColumnType.Any;
 }

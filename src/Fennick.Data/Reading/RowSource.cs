@@ -24,6 +24,23 @@ internal abstract class RowSource(string name) : IDisposable
     /// <summary>A cell of the current row.</summary>
     public abstract Cell this[int column] { get; }
 
+    /// <summary>A cell of the current row as text.</summary>
+    public virtual string TextOf(int column) => this[column].ToText();
+
+    /// <summary>The number in a cell where it can be had without a further look; whatever else there is, the cell itself tells.</summary>
+    public virtual bool TryQuickNumber(int column, out double value)
+    {
+        value = 0;
+        return false;
+    }
+
+    /// <summary>The whole number in a cell where it can be had without a further look.</summary>
+    public virtual bool TryQuickWhole(int column, out long value)
+    {
+        value = 0;
+        return false;
+    }
+
     /// <summary>Goes on to the next row.</summary>
     /// <returns>Whether there is one.</returns>
     /// <exception cref="ReportException">The source is damaged.</exception>

@@ -91,8 +91,19 @@ internal static class TextEncoding
         try
         {
             int count;
+            var isUtf8 = encoding is UTF8Encoding;
+            var isWhole = true;
             while ((count = file.Read(bytes, 0, Block)) > 0)
             {
+                // Most data are of characters that are one byte each.
+                var block = bytes.AsSpan(0, count);
+                if (isUtf8 && isWhole && Ascii.IsValid(block) && !block.Contains((byte)0))
+                {
+                    line += block.Count((byte)'\n');
+                    done += count;
+                    continue;
+                }
+                isWhole = false;
                 try
                 {
                     var read = decoder.GetChars(bytes.AsSpan(0, count), characters, flush: false);
