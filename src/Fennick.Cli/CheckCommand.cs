@@ -5,16 +5,23 @@ using Fennick.Manuscripts;
 
 namespace Fennick.Cli;
 
-/// <summary><c>fennick check FILE [--with KEY=VALUE]… [--layout [--set NAME=VALUE]…]</c>: all that can be known of a manuscript without running its steps; how its report fills its pages; what is found in a house.</summary>
+/// <summary><c>fennick check FILE [--with KEY=VALUE]… [--layout [--set NAME=VALUE]…]</c>: all that can be known of a manuscript without running its steps; how its report fills its pages; what is found in a house; without a file, what is there on this machine.</summary>
 internal static class CheckCommand
 {
     public static Command Create()
     {
         var manuscript = new ManuscriptArguments("file");
-        manuscript.File.Description = "A manuscript (.ms.md), a house or a report (.docx, .dotx).";
+        manuscript.File.Description = "A manuscript (.ms.md), a house or a report (.docx, .dotx); without one, the installation is looked at.";
+        manuscript.File.Arity = ArgumentArity.ZeroOrOne;
         var layout = new Option<bool>("--layout") { Description = "Runs the steps, writes nothing, and shows how the report fills its pages." };
-        var command = new Command("check", "Finds mistakes in a manuscript without running its steps, or shows what is found in a house or a report.") { manuscript.File, manuscript.With, layout, manuscript.Set };
-        command.SetAction(call => call.GetValue(layout) ? LayOut(call.GetRequiredValue(manuscript.File), manuscript.Parameters(call), manuscript.Settings(call)) : Run(call.GetRequiredValue(manuscript.File), manuscript.Settings(call)));
+        var command = new Command("check", "Finds mistakes in a manuscript without running its steps, or shows what is found in a house, in a report, or on this machine.") { manuscript.File, manuscript.With, layout, manuscript.Set };
+        command.Validators.Add(result =>
+        {
+            if (result.GetResult(manuscript.File) is not { Tokens.Count: > 0 } && (result.GetResult(layout) is { Implicit: false } || result.GetResult(manuscript.With) is { Implicit: false } || result.GetResult(manuscript.Set) is { Implicit: false }))
+                result.AddError("name the manuscript that these options are for");
+        });
+        command.SetAction(call => call.GetValue(manuscript.File) is not { } file ? InstallationCheck.Run()
+            : call.GetValue(layout) ? LayOut(file, manuscript.Parameters(call), manuscript.Settings(call)) : Run(file, manuscript.Settings(call)));
         return command;
     }
 

@@ -19,7 +19,7 @@ internal static class HelpPages
             ["fennick batch apiary.ms.md --roster apiaries.csv --into reports", "fennick batch apiary.ms.md --roster apiaries.csv --bind all.docx --group valley"],
             DoneOrFailed + "; 3 some units failed, the others are there", "batches"),
         ["batch gather"] = new(["fennick batch gather part-1 part-2", "fennick batch gather parts/*"], DoneOrFailed + "; 3 some units are missing", "batches"),
-        ["check"] = new(["fennick check report.ms.md", "fennick check report.ms.md --layout", "fennick check house/larkmere.docx"], "0 nothing wrong; 1 something is wrong, and was said; 2 wrong call", "command"),
+        ["check"] = new(["fennick check", "fennick check report.ms.md", "fennick check report.ms.md --layout", "fennick check house/larkmere.docx"], "0 nothing wrong; 1 something is wrong, and was said; 2 wrong call", "command"),
         ["house"] = new(["fennick house list", "fennick house check house/larkmere.docx"], DoneOrFailed, "houses"),
         ["house list"] = new(["fennick house list"], DoneOrFailed, "houses"),
         ["house new"] = new(["fennick house new tansy house.docx", "fennick house new flint house/ours.docx"], DoneOrFailed, "houses"),
