@@ -25,7 +25,7 @@ internal static class HelpPages
         ["house new"] = new(["fennick house new tansy house.docx", "fennick house new flint house/ours.docx"], DoneOrFailed, "houses"),
         ["house check"] = new(["fennick house check tansy", "fennick house check house/larkmere.docx --specimen specimen.docx"], DoneOrFailed, "houses"),
         ["serve"] = new(["fennick serve"], "0 the editor has ended it; 2 wrong call", "editors"),
-        ["new"] = new(["fennick new bees", "fennick new bees --title \"Our bees\" --author \"Ada Wren\" --kind annual"], DoneOrFailed, "command"),
+        ["new"] = new(["fennick new bees", "fennick new bees --from bees.xlsx", "fennick new bees --title \"Our bees\" --author \"Ada Wren\" --kind annual"], DoneOrFailed, "command"),
         ["demo"] = new(["fennick demo", "fennick demo --into /tmp/demo"], DoneOrFailed, "command"),
     };
 

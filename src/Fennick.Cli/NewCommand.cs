@@ -2,13 +2,16 @@ using System.CommandLine;
 using System.Text;
 using Fennick.Files;
 using Fennick.Manuscripts;
+using Fennick.Manuscripts.Beginning;
 using Spectre.Console;
 
 namespace Fennick.Cli;
 
-/// <summary><c>fennick new DIR [--title TITLE] [--author NAME] [--kind short|annual|unit]</c>: a small working folder to start from.</summary>
+/// <summary><c>fennick new DIR [--title TITLE] [--author NAME] [--kind short|annual|unit | --from DATA]</c>: a small working folder to start from.</summary>
 internal static class NewCommand
 {
+    private const string ManuscriptName = $"report{Manuscript.Extension}";
+
     private static readonly (string Name, string Meaning)[] Kinds =
     [
         ("short", "a few pages with a table and a figure"),
@@ -27,12 +30,17 @@ internal static class NewCommand
         {
             if (result.Tokens is [{ Value: var name }] && Kinds.All(k => k.Name != name)) result.AddError($"`{name}` is not a kind of report; the kinds are {string.Join(", ", Kinds.Select(k => $"`{k.Name}`"))}");
         });
-        var command = new Command("new", "Makes a folder with a small working manuscript and its data.") { folder, title, author, kind };
-        command.SetAction(call => Run(call.GetRequiredValue(folder), call.GetValue(title), call.GetValue(author), call.GetValue(kind)));
+        var from = new Option<string?>("--from") { Description = "A data file of your own: a first manuscript about it, with an overview, charts and sentences to be edited. CSV, a spreadsheet, JSON or Parquet; it is copied into the folder.", HelpName = "DATA" };
+        var command = new Command("new", "Makes a folder with a small working manuscript and its data.") { folder, title, author, kind, from };
+        command.Validators.Add(result =>
+        {
+            if (result.GetResult(kind) is { Implicit: false } && result.GetResult(from) is { Implicit: false }) result.AddError("`--kind` and `--from` are two ways to begin; use one of them");
+        });
+        command.SetAction(call => Run(call.GetRequiredValue(folder), call.GetValue(title), call.GetValue(author), call.GetValue(kind), call.GetValue(from)));
         return command;
     }
 
-    private static int Run(string folder, string? title, string? author, string? kind)
+    private static int Run(string folder, string? title, string? author, string? kind, string? from)
     {
         var path = Path.GetFullPath(folder);
         if (File.Exists(path) || (Directory.Exists(path) && Directory.EnumerateFileSystemEntries(path).Any()))
@@ -44,6 +52,7 @@ internal static class NewCommand
         var asks = !Console.IsInputRedirected && !Console.IsOutputRedirected;
         title ??= asks ? AnsiConsole.Ask("Title:", Path.GetFileName(path)) : Path.GetFileName(path);
         author ??= asks ? AnsiConsole.Ask("Author:", Environment.UserName) : Environment.UserName;
+        if (from is not null) return Terminal.Telling(() => Begin(path, title, author, from));
         kind ??= asks ? AnsiConsole.Prompt(new SelectionPrompt<string>().Title("What is it?").AddChoices(Kinds.Select(k => $"{k.Name}: {k.Meaning}"))).Split(':')[0] : Kinds[0].Name;
         try
         {
@@ -55,10 +64,25 @@ internal static class NewCommand
             Terminal.Error($"{path} cannot be made: {FileProblem.Reason(problem)}");
             return ExitCodes.Failed;
         }
-        var manuscript = Path.Combine(path, $"report{Manuscript.Extension}");
+        Tell(path);
+        return ExitCodes.Done;
+    }
+
+    // A first manuscript about somebody's own data.
+    private static void Begin(string path, string title, string author, string from)
+    {
+        var text = FirstManuscript.Of($"data/{Path.GetFileName(from)}", FirstManuscript.Read(from), Escaped(title), author);
+        Directory.CreateDirectory(Path.Combine(path, "data"));
+        File.Copy(from, Path.Combine(path, "data", Path.GetFileName(from)));
+        File.WriteAllText(Path.Combine(path, ManuscriptName), text);
+        Tell(path);
+    }
+
+    private static void Tell(string path)
+    {
+        var manuscript = Path.Combine(path, ManuscriptName);
         Terminal.Result(manuscript);
         Terminal.Say($"write its report with: fennick write {Path.GetRelativePath(Environment.CurrentDirectory, manuscript)}");
-        return ExitCodes.Done;
     }
 
     private static void Copy(string from, string to, string title, string author)

@@ -37,7 +37,7 @@ public sealed class WrongCallTests : IDisposable
     [InlineData("try", "fennick try <manuscript> [<label>] [options]")]
     [InlineData("batch", "fennick batch [<manuscript>] [command] [options]")]
     [InlineData("batch gather", "fennick batch gather <folders>... [options]")]
-    [InlineData("check", "fennick check <file> [options]")]
+    [InlineData("check", "fennick check [<file>] [options]")]
     [InlineData("house", "fennick house [command] [options]")]
     [InlineData("house list", "fennick house list [options]")]
     [InlineData("house new", "fennick house new <name> <file> [options]")]
