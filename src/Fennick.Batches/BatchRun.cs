@@ -53,7 +53,7 @@ internal sealed class BatchRun : IDisposable
 
     public BatchResult Run()
     {
-        var own = selected.Where(u => batch.Part.Holds(u.Name)).ToArray();
+        BatchUnit[] own = [.. batch.Part.Of([.. selected], u => u.Name)];
         RemoveLeftOvers(own);
         var warnings = new List<Diagnostic>();
         using var begun = maker.Begin(warnings, out var compileTime);
@@ -101,7 +101,7 @@ internal sealed class BatchRun : IDisposable
     {
         try
         {
-            BatchIndex.Write(folder, batch.Part, all.Where(u => batch.Part.Holds(u.Name)).Select(u => u.File), LedgerHistory.Read(Ledger.PathsIn(folder)));
+            BatchIndex.Write(folder, batch.Part, (batch.Part.IsWhole ? all : batch.Part.Of([.. selected], u => u.Name)).Select(u => u.File), LedgerHistory.Read(Ledger.PathsIn(folder)));
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {

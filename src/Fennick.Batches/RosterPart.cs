@@ -36,8 +36,20 @@ public readonly record struct RosterPart(int Index, int Count)
             : throw new ReportException(Diagnostic.Error(null, $"`{text}` is not a part of a roster", "write `3/40` for the third of forty, or `auto` in an array job"));
     }
 
-    /// <summary>Whether a unit is of this part: by a hash of its name, so that parts never overlap and together miss nothing.</summary>
-    public bool Holds(string unit) => IsWhole || (int)(XxHash64.HashToUInt64(Encoding.UTF8.GetBytes(unit)) % (ulong)Count) == Index - 1;
+    /// <summary>
+    /// The units of this part. They are dealt out in the order of a hash of their names, whatever their order in the roster: parts of the same units never overlap, together miss nothing, and differ by at
+    /// most one unit. A unit more in the roster moves few of the others.
+    /// </summary>
+    /// <param name="units">All units that the parts share.</param>
+    /// <param name="name">The name of one.</param>
+    public IReadOnlyList<T> Of<T>(IReadOnlyList<T> units, Func<T, string> name)
+    {
+        ArgumentNullException.ThrowIfNull(units);
+        if (IsWhole) return units;
+        var (count, index) = (Count, Index);
+        var own = units.Index().OrderBy(u => XxHash64.HashToUInt64(Encoding.UTF8.GetBytes(name(u.Item)))).ThenBy(u => name(u.Item), StringComparer.Ordinal).Where((_, at) => at % count == index - 1).Select(u => u.Index).Order();
+        return [.. own.Select(i => units[i])];
+    }
 
     /// <inheritdoc/>
     public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"{Index}/{Count}");

@@ -180,4 +180,21 @@ public sealed class RosterTests : IDisposable
             foreach (var name in names.Concat(given.Select(p => p[0]))) Environment.SetEnvironmentVariable(name, null);
         }
     }
+
+    [Theory]
+    [InlineData(48, 12)]
+    [InlineData(48, 5)]
+    [InlineData(480, 12)]
+    [InlineData(3, 7)]
+    [InlineData(0, 2)]
+    public void Parts_share_the_units_evenly_and_miss_none(int count, int parts)
+    {
+        string[] units = [.. Enumerable.Range(0, count).Select(i => $"Apiary {i}")];
+        var shares = Enumerable.Range(1, parts).Select(p => new RosterPart(p, parts).Of(units, u => u)).ToArray();
+        Assert.Equal(units.Order(StringComparer.Ordinal), shares.SelectMany(s => s).Order(StringComparer.Ordinal));
+        Assert.True(shares.Max(s => s.Count) - shares.Min(s => s.Count) <= 1);
+        // The order of the roster does not count.
+        Assert.Equal(shares[0].Order(StringComparer.Ordinal), new RosterPart(1, parts).Of([.. units.Reverse()], u => u).Order(StringComparer.Ordinal));
+        Assert.Same(units, new RosterPart(1, 1).Of(units, u => u));
+    }
 }
