@@ -3,8 +3,8 @@ using System.Diagnostics;
 using System.Globalization;
 using System.Reflection;
 using System.Runtime.InteropServices;
+using Fennick.Files;
 using Fennick.Layout;
-using Fennick.Manuscripts.Compilation;
 
 namespace Fennick.Cli;
 
@@ -61,7 +61,7 @@ internal static class InstallationCheck
 
     private static Finding Cache()
     {
-        var root = CompiledCache.Root;
+        var root = CacheFolder.Root;
         var files = Directory.Exists(root) ? new DirectoryInfo(root).GetFiles("*", new EnumerationOptions { RecurseSubdirectories = true, IgnoreInaccessible = true }) : [];
         var found = string.Create(CultureInfo.InvariantCulture, $"{root}: {files.Length:N0} file{(files.Length == 1 ? "" : "s")}, {files.Sum(f => f.Length) / 1e6:0.0} MB");
         try
@@ -74,7 +74,7 @@ internal static class InstallationCheck
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
         {
-            return new("cache", found, "nothing can be written there, so that every manuscript is compiled each time", $"make the folder writable, or name another in `{CompiledCache.FolderVariable}`");
+            return new("cache", found, "nothing can be written there, so that every manuscript is compiled each time", $"make the folder writable, or name another in `{CacheFolder.Variable}`");
         }
     }
 

@@ -5,7 +5,6 @@ using System.Text.Json;
 using Fennick.Diagnostics;
 using Fennick.Files;
 using Fennick.Manuscripts;
-using Fennick.Manuscripts.Compilation;
 using Fennick.Manuscripts.Running;
 
 namespace Fennick.Batches.Workers;
@@ -60,7 +59,7 @@ internal sealed class WorkerProcess(Manuscript manuscript, TimeSpan? timeLimit, 
         var start = WorkerHost.Start("worker", watch.Folder);
         start.WorkingDirectory = manuscript.OpenedIn;
         start.RedirectStandardInput = start.RedirectStandardOutput = true;
-        start.Environment[CompiledCache.FolderVariable] = CompiledCache.Root;
+        start.Environment[CacheFolder.Variable] = CacheFolder.Root;
         // Reports are short; what is compiled once for many is worth less here than to begin at once.
         start.Environment["DOTNET_TieredPGO"] = "0";
         if (memoryLimit is { } most) start.Environment["DOTNET_GCHeapHardLimit"] = most.ToString("X", CultureInfo.InvariantCulture);

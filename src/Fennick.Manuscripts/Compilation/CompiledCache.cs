@@ -8,19 +8,14 @@ namespace Fennick.Manuscripts.Compilation;
 /// <summary>Keeps compiled manuscripts in the user's cache. It is code that runs: only the user can write there, and every entry is verified.</summary>
 internal sealed class CompiledCache
 {
-    /// <summary>Names another folder for the cache.</summary>
-    public const string FolderVariable = "FENNICK_CACHE";
-
     private const UnixFileMode OnlyUser = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
-    private const string TemporaryName = "fennick-cache-";
-    private static readonly Lazy<string> Homeless = new(CreateTemporary);
     private static readonly TimeSpan Keep = TimeSpan.FromDays(60);
 
     /// <summary>Where the entries are.</summary>
-    public string Folder { get; } = Path.Combine(Root, "compiled");
+    public string Folder { get; } = Path.Combine(CacheFolder.Root, "compiled");
 
     /// <summary>Where the packages are that manuscripts use.</summary>
-    public static string LibraryFolder => Path.Combine(Root, "libraries");
+    public static string LibraryFolder => Path.Combine(CacheFolder.Root, "libraries");
 
     /// <summary>The compiled manuscript of a key; null if there is none, or if it is not as it was written.</summary>
     public CompiledManuscript? Find(string key)
@@ -105,21 +100,6 @@ internal sealed class CompiledCache
     internal static bool IsPrivate(string folder) => UnixFile.Of(folder) is { IsOwn: true } found && (found.Mode & ~OnlyUser) == 0;
 
     private string PathOf(string key) => Path.Combine(Folder, $"{key}.bin");
-
-    /// <summary>Where all of it is.</summary>
-    public static string Root =>
-        Environment.GetEnvironmentVariable(FolderVariable) is { Length: > 0 } named ? Path.GetFullPath(named)
-        : Environment.GetEnvironmentVariable("XDG_CACHE_HOME") is ['/', ..] cache ? Path.Combine(cache, "fennick")
-        : Environment.GetFolderPath(Environment.SpecialFolder.UserProfile) is { Length: > 0 } home ? Path.Combine(home, ".cache", "fennick") : Homeless.Value;
-
-    /// <summary>The cache of a user without a home: a private folder that goes when the process ends.</summary>
-    private static string CreateTemporary()
-    {
-        OwnFolders.RemoveOld(TemporaryName, TimeSpan.FromDays(1));
-        var folder = OwnFolders.CreateTemporary(TemporaryName);
-        AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(folder, recursive: true);
-        return folder;
-    }
 }
 
 /// <summary>Reads and writes warnings also where nothing may be found out about types at run time, as in single-file programs.</summary>

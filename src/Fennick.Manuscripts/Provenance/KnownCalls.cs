@@ -121,7 +121,7 @@ internal static class KnownCalls
     public static CallKind KindOf(string assembly, string space, string type, string member, string parameters)
     {
         // What a server gives, nobody can know beforehand.
-        if ((assembly == "Fennick.Data.Postgres" && type == "Postgres") || (assembly == "Fennick.Data" && type == "Query")) return CallKind.Changing;
+        if ((assembly == "Fennick.Data.Postgres" && type == "Postgres") || (assembly == "Fennick.Data" && type is "Query" or "WebFile")) return CallKind.Changing;
         if (assembly == "Fennick" || assembly.StartsWith("Fennick.", StringComparison.Ordinal)) return CallKind.Known;
         if (Libraries.TryGetValue(assembly, out var readers)) return readers.Any($"{type}.{member}({parameters})".Contains) ? CallKind.Files : CallKind.Known;
         var isSystem = assembly is "System" or "mscorlib" or "netstandard" || assembly.StartsWith("System.", StringComparison.Ordinal);
