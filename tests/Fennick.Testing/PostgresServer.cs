@@ -55,7 +55,10 @@ public sealed class PostgresServer : IDisposable
 
     public void Dispose()
     {
-        if (!server.HasExited) Kill();
+        // It may have been ended by the test, and be about to go.
+        var info = Info("pg_ctl", "stop", "-D", Data, "-m", "immediate");
+        if (!server.WaitForExit(500)) Command.Run(info.FileName, [.. info.ArgumentList]);
+        if (!server.WaitForExit(10_000)) server.Kill(entireProcessTree: true);
         server.WaitForExit();
         server.Dispose();
         Directory.Delete(folder, recursive: true);
