@@ -35,8 +35,20 @@ internal static partial class ModelRows
 
     private static readonly Dictionary<string, (string Name, string Format)> Statistics = new()
     {
-        ["rsquared"] = ("R²", "0.000"), ["r2"] = ("R²", "0.000"), ["adjrsquared"] = ("Adjusted R²", "0.000"), ["adjr2"] = ("Adjusted R²", "0.000"), ["rsquaredadj"] = ("Adjusted R²", "0.000"), ["pseudorsquared"] = ("Pseudo R²", "0.000"), ["pseudor2"] = ("Pseudo R²", "0.000"),
-        ["aic"] = ("AIC", "#,0.0"), ["bic"] = ("BIC", "#,0.0"), ["loglik"] = ("Log-likelihood", "#,0.0"), ["loglikelihood"] = ("Log-likelihood", "#,0.0"), ["llf"] = ("Log-likelihood", "#,0.0"), ["deviance"] = ("Deviance", "#,0.0"), ["sigma"] = ("Residual std. error", "#,0.000"),
+        ["rsquared"] = ("R²", "0.000"),
+        ["r2"] = ("R²", "0.000"),
+        ["adjrsquared"] = ("Adjusted R²", "0.000"),
+        ["adjr2"] = ("Adjusted R²", "0.000"),
+        ["rsquaredadj"] = ("Adjusted R²", "0.000"),
+        ["pseudorsquared"] = ("Pseudo R²", "0.000"),
+        ["pseudor2"] = ("Pseudo R²", "0.000"),
+        ["aic"] = ("AIC", "#,0.0"),
+        ["bic"] = ("BIC", "#,0.0"),
+        ["loglik"] = ("Log-likelihood", "#,0.0"),
+        ["loglikelihood"] = ("Log-likelihood", "#,0.0"),
+        ["llf"] = ("Log-likelihood", "#,0.0"),
+        ["deviance"] = ("Deviance", "#,0.0"),
+        ["sigma"] = ("Residual std. error", "#,0.000"),
     };
 
     private sealed record Coefficient(string Model, TermEstimate Term, double? Count, string Response, string Estimator, string Place);
@@ -64,7 +76,9 @@ internal static partial class ModelRows
         {
             return new ModelResult(whole?.Estimator ?? rows[0].Estimator, whole?.Response ?? rows[0].Response, count, rows.Select(r => r.Term))
             {
-                ErrorKind = whole?.Errors ?? "as given", Statistics = whole?.Statistics ?? [], Notes = whole?.Note is { Length: > 0 } note ? [note] : [],
+                ErrorKind = whole?.Errors ?? "as given",
+                Statistics = whole?.Statistics ?? [],
+                Notes = whole?.Note is { Length: > 0 } note ? [note] : [],
             };
         }
         catch (AnalysisException problem)
