@@ -70,7 +70,7 @@ public static class Csv
     internal static (IReadOnlyList<string> Heads, IReadOnlyList<(int Line, string[] Cells)> Rows) ReadCells(string path, string? encoding) => CsvRows.Read(path, new CsvDialect { Encoding = encoding }, csv =>
     {
         var rows = new List<(int, string[])>();
-        while (csv.ReadAny()) rows.Add((csv.Line, csv.Texts()));
+        while (csv.ReadAny()) rows.Add((csv.RowNumber, csv.Texts()));
         return (csv.Heads, (IReadOnlyList<(int, string[])>)rows);
     });
 }

@@ -39,10 +39,7 @@ internal sealed class CsvRows : RowSource
     public override SourcePlace HeadPlace => new(Name, dialect.LinesBefore + 1, 1);
 
     /// <inheritdoc/>
-    public override int RowNumber => Line;
-
-    /// <summary>The line of the current row.</summary>
-    public int Line => (int)csv.LineNumber + dialect.LinesBefore;
+    public override int RowNumber => (int)csv.LineNumber + dialect.LinesBefore;
 
     /// <summary>The signs of the file as far as they are known.</summary>
     public CsvDialect Found => dialect with { Separator = csv.Separator, DecimalSign = Cells.Signs.DecimalSign ?? '.', ThousandsSign = Cells.Signs.ThousandsSign };
@@ -111,7 +108,7 @@ internal sealed class CsvRows : RowSource
     {
         if (!csv.Read()) return false;
         if (csv.FieldCount == Heads.Count) return true;
-        throw new ReportException(Diagnostic.Error(new SourcePlace(Name, Line, Math.Min(csv.FieldCount, Heads.Count) + 1), $"this row has {csv.FieldCount} cells, but the file has {Heads.Count} columns",
+        throw new ReportException(Diagnostic.Error(new SourcePlace(Name, RowNumber, Math.Min(csv.FieldCount, Heads.Count) + 1), $"this row has {csv.FieldCount} cells, but the file has {Heads.Count} columns",
             "put the cell right that is missing or too many; a cell that holds a comma stands in quotation marks"));
     }
 
@@ -119,7 +116,7 @@ internal sealed class CsvRows : RowSource
     public override string NameOfRow(int number) => new SourcePlace(Name, number, 1).ToString();
 
     /// <inheritdoc/>
-    public override SourcePlace PlaceOf(int column) => new(Name, Line, column + 1);
+    public override SourcePlace PlaceOf(int column) => new(Name, RowNumber, column + 1);
 
     /// <summary>The cells of the current row as they stand.</summary>
     public string[] Texts() => [.. Enumerable.Range(0, csv.FieldCount).Select(csv.GetString)];

@@ -51,7 +51,7 @@ internal static partial class ModelRows
         ["sigma"] = ("Residual std. error", "#,0.000"),
     };
 
-    private sealed record Coefficient(string Model, TermEstimate Term, double? Count, string Response, string Estimator, string Place);
+    private sealed record Coefficient(string Model, TermEstimate Term, double? Count, string Response, string Estimator);
 
     private sealed record Whole(string Model, string? Estimator, string? Response, string? Errors, int? Count, ImmutableArray<ModelStatistic> Statistics, string? Note);
 
@@ -113,7 +113,7 @@ internal static partial class ModelRows
                 var (level, around) = (columns.Number("level") ?? 0.95, term);
                 term = term with { OwnInterval = asked => Math.Abs(asked - level) < 1e-9 ? new Interval(low, high) : around.Interval(asked) };
             }
-            all.Add(new Coefficient(columns.Text("model") ?? "Model", term, columns.Number("n"), columns.Text("response") ?? "the response", columns.Text("estimator") ?? "estimated elsewhere", rows.NameOfRow(rows.RowNumber)));
+            all.Add(new Coefficient(columns.Text("model") ?? "Model", term, columns.Number("n"), columns.Text("response") ?? "the response", columns.Text("estimator") ?? "estimated elsewhere"));
         }
         return all.Count > 0 ? all : throw Wrong(rows.Name, "there are no coefficients");
     }
@@ -126,7 +126,7 @@ internal static partial class ModelRows
         {
             var statistics = Enumerable.Range(0, rows.Heads.Count).Where(c => !columns.IsNamed(c) && rows[c].Kind != CellKind.Missing)
                 .Where(c => rows.Cells.TryNumber(rows[c], rows, c, out _))
-                .Select(c => Statistics.TryGetValue(Fold(rows.Heads[c]), out var known) ? new ModelStatistic(known.Name, columns.NumberAt(c), known.Format) : new ModelStatistic(Words(rows.Heads[c]), columns.NumberAt(c), "#,0.###"));
+                .Select(c => Statistics.TryGetValue(ColumnNames.Fold(rows.Heads[c]), out var known) ? new ModelStatistic(known.Name, columns.NumberAt(c), known.Format) : new ModelStatistic(Words(rows.Heads[c]), columns.NumberAt(c), "#,0.###"));
             all.Add(new Whole(columns.Text("model") ?? "Model", columns.Text("estimator"), columns.Text("response"), columns.Text("errors"), columns.Number("n") is { } n ? (int)n : null, [.. statistics], columns.Text("note")));
         }
         return all;
@@ -135,15 +135,13 @@ internal static partial class ModelRows
     // The constant, interactions and levels as tables write them.
     private static string NameOf(string name)
     {
-        if (Fold(name) is "intercept" or "const" or "cons" or "constant") return Term.InterceptName;
+        if (ColumnNames.Fold(name) is "intercept" or "const" or "cons" or "constant") return Term.InterceptName;
         return string.Join(" × ", name.Split(':').Select(part => Level().Match(part) is { Success: true } level ? $"{level.Groups[1].Value}={level.Groups[2].Value}" : part.Trim()));
     }
 
     private static string Words(string head) => head.Trim().Replace('_', ' ') is [var first, .. var rest] ? char.ToUpperInvariant(first) + rest : head;
 
     private static bool IsNear(double a, double b) => Math.Abs(a - b) <= Rounding * Math.Max(1, Math.Abs(b));
-
-    private static string Fold(string name) => string.Concat(name.Where(c => char.IsLetterOrDigit(c))).ToLowerInvariant();
 
     private static ReportException Wrong(string path, string message, string? advice = null) => new(Diagnostic.Error(new SourcePlace(path, 0, 0), message, advice));
 
@@ -180,7 +178,7 @@ internal static partial class ModelRows
         private static int Find(RowSource rows, string name)
         {
             for (var c = 0; c < rows.Heads.Count; c++)
-                if (rows.Heads[c].Trim().Equals(name, StringComparison.OrdinalIgnoreCase) || (Fold(name) is { Length: > 0 } folded && name.All(s => char.IsLetterOrDigit(s) || s == ' ') && folded == Fold(rows.Heads[c]))) return c;
+                if (rows.Heads[c].Trim().Equals(name, StringComparison.OrdinalIgnoreCase) || (ColumnNames.Fold(name) is { Length: > 0 } folded && name.All(s => char.IsLetterOrDigit(s) || s == ' ') && folded == ColumnNames.Fold(rows.Heads[c]))) return c;
             return -1;
         }
     }
