@@ -1,5 +1,6 @@
 using Fennick.Diagnostics;
 using Fennick.Manuscripts.Provenance;
+using Fennick.Manuscripts.Running;
 
 namespace Fennick.Batches;
 
@@ -8,7 +9,9 @@ internal static class UndeclaredAdvice
 {
     private const string Counts = "so that every unit counts as changed";
 
-    public static Diagnostic Of(string call, CallKind kind, SourcePlace? place) => kind == CallKind.Changing
+    public static Diagnostic Of(string call, CallKind kind, SourcePlace? place) => call == $"{nameof(ManuscriptRun)}.{nameof(ManuscriptRun.RunAnything)}"
+        ? new Diagnostic(Severity.Advice, place, $"nobody knows what the program of this step reads, {Counts}", "name its files in the head of the step, such as `reads: data/hives.csv`")
+        : kind == CallKind.Changing
         ? new Diagnostic(Severity.Advice, place, $"`{call}` gives something else at another time or place, {Counts}", "give what it brings as a parameter")
         : new Diagnostic(Severity.Advice, place, $"nobody knows what `{call}` reads, {Counts}", "read with `Csv.Read`, name the files in the setting `data`, or put the call into a method with `[DeclaresInputs]` that names them by `Inputs.Declare`");
 

@@ -4,6 +4,7 @@ using System.Runtime.InteropServices;
 using Fennick.Batches;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts;
+using Fennick.Manuscripts.Settings;
 
 namespace Fennick.Cli;
 
@@ -46,7 +47,7 @@ internal sealed class BatchCommand
             if (call.GetValue(group) is not null && call.GetValue(bind) is null) call.AddError("`--group` goes with `--bind`");
             if (call.GetValue(jobs) is { } number && ReadCount(number) is null) call.AddError($"`{number}` is not a number of jobs; write a whole number from 1 on");
             if (call.GetValue(first) is { } count && ReadCount(count) is null) call.AddError($"`{count}` is not a number of units; write a whole number from 1 on");
-            if (call.GetValue(timeLimit) is { } limit && ReadTime(limit) is null) call.AddError($"`{limit}` is not a time; write `30s`, `5m` or `1h`");
+            if (call.GetValue(timeLimit) is { } limit && Duration.TryParse(limit) is null) call.AddError($"`{limit}` is not a time; write `30s`, `5m` or `1h`");
             if (call.GetValue(memoryLimit) is { } most && ReadSize(most) is null) call.AddError($"`{most}` is not a size; write `500MB` or `2GB`, and at least 50MB");
             if (call.GetValue(memoryLimit) is not null && (call.GetResult(inProcess) is { Implicit: false } || call.GetValue(bind) is not null)) call.AddError("`--memory-limit` needs processes of their own for the units, which `--in-process` and `--bind` do without");
         });
@@ -72,7 +73,7 @@ internal sealed class BatchCommand
                 First = call.GetValue(first) is { } count ? ReadCount(count) : null,
                 Where = ManuscriptArguments.Read(call.GetValue(where)),
                 Part = call.GetValue(part) is { } share ? RosterPart.Parse(share) : default,
-                TimeLimit = call.GetValue(timeLimit) is { } limit ? ReadTime(limit) : null,
+                TimeLimit = call.GetValue(timeLimit) is { } limit ? Duration.TryParse(limit) : null,
                 MemoryLimit = call.GetValue(memoryLimit) is { } most ? ReadSize(most) : null,
                 InProcess = call.GetValue(inProcess),
                 Force = call.GetValue(force),
@@ -88,12 +89,6 @@ internal sealed class BatchCommand
             foreach (var diagnostic in problem.Diagnostics) Terminal.Say(diagnostic);
             return ExitCodes.Failed;
         }
-    }
-
-    private static TimeSpan? ReadTime(string text)
-    {
-        double? factor = text.Length > 1 ? text[^1] switch { 's' => 1, 'm' => 60, 'h' => 3600, _ => null } : null;
-        return factor is { } seconds && double.TryParse(text[..^1], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var count) && count > 0 && count * seconds < 1e6 ? TimeSpan.FromSeconds(count * seconds) : null;
     }
 
     private static int? ReadCount(string text) => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var count) && count > 0 ? count : null;

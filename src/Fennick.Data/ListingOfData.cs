@@ -1,9 +1,10 @@
 using System.Data.Common;
+using Fennick.Statistics.Variables;
 using Fennick.Tables;
 
 namespace Fennick.Data;
 
-/// <summary>Listings of database queries.</summary>
+/// <summary>Listings of database queries and of columns that were read.</summary>
 public static class ListingOfData
 {
     extension(ListingTable)
@@ -14,5 +15,17 @@ public static class ListingOfData
             ArgumentNullException.ThrowIfNull(reader);
             return ListingTable.Of([.. QueryColumns.Read(reader)]);
         }
+
+        /// <summary>Columns that were read from a file, a row each; labels of the file head them.</summary>
+        /// <example><code>ListingTable.Of(Csv.Columns("data/valleys.csv"))</code></example>
+        public static ListingTable Of(Columns columns)
+        {
+            ArgumentNullException.ThrowIfNull(columns);
+            return ListingTable.Of([.. columns.Names.Select(n => (n, ValuesOf(columns.Column(n))))]).Labels(columns.Labels);
+        }
     }
+
+    private static IEnumerable<object?> ValuesOf(Variable variable) => variable is FactorVariable factor
+        ? factor.Codes.Select(c => c < 0 ? null : (object)factor.Levels[c])
+        : ((NumericVariable)variable).Values.Select(v => double.IsNaN(v) ? null : (object)v);
 }

@@ -106,6 +106,30 @@ public sealed class StaleTests : IDisposable
     }
 
     [Fact]
+    public void A_program_keeps_a_unit_unchanged_if_its_step_says_what_it_reads()
+    {
+        folder.Write("a.csv", "x\n1\n");
+        folder.Write("count.sh", "cat a.csv > $1.csv\n");
+        const string Declared = $"{Fence}script prepare\nrun: sh count.sh {{apiary}}\nreads: a.csv\nwrites: {{apiary}}.csv\n{Fence}\n\n{Fence}script table x\nrun: cat {{apiary}}.csv\nreads: a.csv\n{Fence}\n";
+        Assert.Equal("2 made, 0 unchanged, 0 failed", Counts(Run("", "scripts: allowed\n", Declared)));
+        var again = Run("", "scripts: allowed\n", Declared);
+        Assert.Equal("", string.Join('\n', again.Diagnostics));
+        Assert.Equal("0 made, 2 unchanged, 0 failed", Counts(again));
+        folder.Write("a.csv", "x\n2\n3\n");
+        Assert.Equal("2 made, 0 unchanged, 0 failed", Counts(Run("", "scripts: allowed\n", Declared)));
+        Assert.Equal("0 made, 2 unchanged, 0 failed", Counts(Run("", "scripts: allowed\n", Declared)));
+        // The program itself is named by the command.
+        folder.Write("count.sh", "cat a.csv a.csv | head -3 > $1.csv\n");
+        Assert.Equal("2 made, 0 unchanged, 0 failed", Counts(Run("", "scripts: allowed\n", Declared)));
+
+        const string Silent = $"{Fence}script table x\nrun: cat a.csv\n{Fence}\n";
+        Run("", "scripts: allowed\n", Silent);
+        var unknown = Run("", "scripts: allowed\n", Silent);
+        Assert.Equal("2 made, 0 unchanged, 0 failed", Counts(unknown));
+        Assert.Equal($"{folder.File("unit.ms.md")}:11:1: advice: nobody knows what the program of this step reads, so that every unit counts as changed; name its files in the head of the step, such as `reads: data/hives.csv`", unknown.Diagnostics.Single().ToString());
+    }
+
+    [Fact]
     public void The_setting_data_speaks_for_files_but_not_for_the_clock()
     {
         var reads = $"var x = File.ReadAllText(\"{folder.Write("a.txt", "1")}\");";

@@ -80,6 +80,14 @@ internal sealed class JsonRows : RowSource
         return read(rows);
     });
 
+    /// <summary>Reads what another program has written.</summary>
+    /// <exception cref="ReportException">It is no JSON, or holds no objects.</exception>
+    public static T Read<T>(byte[] bytes, string name, Func<RowSource, T> read)
+    {
+        using var rows = new JsonRows(name, bytes, null);
+        return read(rows);
+    }
+
     /// <inheritdoc/>
     public override int RowNumber => next;
 

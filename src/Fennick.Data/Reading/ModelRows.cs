@@ -51,14 +51,24 @@ internal static partial class ModelRows
         ["sigma"] = ("Residual std. error", "#,0.000"),
     };
 
-    private sealed record Coefficient(string Model, TermEstimate Term, double? Count, string Response, string Estimator);
+    /// <summary>A coefficient of a model.</summary>
+    internal sealed record Coefficient(string Model, TermEstimate Term, double? Count, string Response, string Estimator);
 
     private sealed record Whole(string Model, string? Estimator, string? Response, string? Errors, int? Count, ImmutableArray<ModelStatistic> Statistics, string? Note);
 
     public static (string Name, IModelResult Fit)[] Read(string coefficients, string? fits)
     {
         var rows = Open(coefficients, ReadCoefficients);
-        var wholes = fits is null ? [] : Open(fits, ReadWholes);
+        return Read(rows, coefficients, fits is null ? [] : Open(fits, ReadWholes), fits);
+    }
+
+    /// <summary>The models of coefficients alone.</summary>
+    /// <param name="rows">The coefficients.</param>
+    /// <param name="name">What they were read from.</param>
+    public static (string Name, IModelResult Fit)[] Read(List<Coefficient> rows, string name) => Read(rows, name, [], null);
+
+    private static (string Name, IModelResult Fit)[] Read(List<Coefficient> rows, string coefficients, List<Whole> wholes, string? fits)
+    {
         var models = rows.GroupBy(r => r.Model).ToArray();
         if (fits is not null)
         {
@@ -89,7 +99,8 @@ internal static partial class ModelRows
 
     private static List<T> Open<T>(string path, Func<RowSource, List<T>> read) => Path.GetExtension(path).ToLowerInvariant() is ".json" or ".jsonl" or ".ndjson" ? JsonRows.Read(path, null, read) : CsvRows.Read(path, new CsvDialect(), rows => read(rows));
 
-    private static List<Coefficient> ReadCoefficients(RowSource rows)
+    /// <summary>The coefficients of all models.</summary>
+    public static List<Coefficient> ReadCoefficients(RowSource rows)
     {
         var columns = new Columned(rows);
         columns.Need("term", "estimate");

@@ -42,6 +42,8 @@ internal static class ProgramKey
                     break;
                 case Step step:
                     Add(step.Role.ToString(), step.Code.Text);
+                    if (step.Script is { } script) Add("script", script.Reads is null ? "any" : "declared");
+                    foreach (var hole in step.Script?.Values ?? []) AddExecutable(hole);
                     foreach (var hole in step.Label?.Values ?? []) AddExecutable(hole);
                     foreach (var inner in step.Head.Prose.SelectMany(p => p.Executables)) AddExecutable(inner);
                     break;

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using Fennick.Diagnostics;
 using Fennick.Manuscripts.Running;
+using Fennick.Manuscripts.Source;
 using Fennick.Manuscripts.Steps;
 using Microsoft.CodeAnalysis;
 using Microsoft.CodeAnalysis.CSharp;
@@ -36,6 +37,9 @@ internal sealed class ProgramText
         "Fennick.Statistics", "Fennick.Statistics.Fits", "Fennick.Statistics.Summaries", "Fennick.Statistics.Comparisons",
     ];
 
+    // The C# code of a step that runs a program.
+    private static readonly SourceFragment Nothing = SourceFragment.Join([("", 0)]);
+
     private readonly ManuscriptTree tree;
     private readonly List<Diagnostic> diagnostics;
     private readonly StringBuilder code = new();
@@ -47,7 +51,7 @@ internal sealed class ProgramText
     {
         this.tree = tree;
         this.diagnostics = diagnostics;
-        foreach (var step in tree.Executables.OfType<Step>()) steps[step.Ordinal] = StepSyntax.Parse(step, tree, diagnostics);
+        foreach (var step in tree.Executables.OfType<Step>()) steps[step.Ordinal] = StepSyntax.Parse(step.Script is null ? step : step with { Role = StepRole.Prepare, Code = Nothing }, tree, diagnostics);
         foreach (var hole in tree.Executables.OfType<ValueHole>()) Check(hole.Expression, hole.Offset);
         var variables = Names.Select(n => n.Name).Concat(tree.Settings.Parameters.Select(p => p.Name)).ToHashSet();
         foreach (var (word, place) in tree.LoneWords.Where(w => variables.Contains(w.Word)))
@@ -219,6 +223,15 @@ internal sealed class ProgramText
             case Step step:
                 var syntax = steps[step.Ordinal];
                 Line($"{Run}.Begin({Text(step.Ordinal)});");
+                if (step.Script is { } script)
+                {
+                    foreach (var word in script.Values) WriteMapped($"{{ {Run}.Argument({Text(word.Ordinal)}, ", word.Expression, MappedPlace.OfBrace(word.Ordinal), word.Expression, 0, "); }");
+                    WriteMapped($"{Run}.{(script.Reads is null ? nameof(ManuscriptRun.RunAnything) : nameof(ManuscriptRun.RunScript))}(", Text(step.Ordinal), MappedPlace.OfStep(step.Ordinal), "", 0, ");");
+                    AddPiece(step, start);
+                    WriteAll(step.Label?.Values ?? [], depth);
+                    WriteAll(step.Head.Prose.SelectMany(p => p.Executables), depth);
+                    break;
+                }
                 Line($"#line 1 \"{MappedPlace.OfStep(step.Ordinal)}\"");
                 Line(syntax.Body);
                 Line("#line hidden");

@@ -31,6 +31,9 @@ internal sealed record EditPlace(EditKind Kind, int Start, string Before)
 {
     private const int LongestBrace = 4000;
 
+    /// <summary>Whether the step runs a program, so that its code is of another language.</summary>
+    public bool IsScript { get; private init; }
+
     /// <summary>The role of the step whose head or code it is.</summary>
     public StepRole Role { get; private init; }
 
@@ -80,10 +83,13 @@ internal sealed record EditPlace(EditKind Kind, int Start, string Before)
     {
         var words = info.Split(' ', StringSplitOptions.RemoveEmptyEntries);
         if (words is [ManuscriptParser.SettingsWord]) return new EditPlace(EditKind.Settings, line, text[line..offset]);
-        if (words is not [FenceWords.Language, var name, ..] || StepRoles.Find(name) is not { } role) return new EditPlace(EditKind.Prose, line, text[line..offset]) { };
+        if (words is not [FenceWords.Language or FenceWords.Script, var name, ..] || StepRoles.Find(name) is not { } role) return new EditPlace(EditKind.Prose, line, text[line..offset]) { };
         var close = text.IndexOf("\n" + mark, first - 1, StringComparison.Ordinal);
         var arrow = text.IndexOf("\n=>", first - 1, StringComparison.Ordinal);
-        return new EditPlace(arrow >= line && (close < 0 || arrow < close) ? EditKind.Head : EditKind.Code, line, text[line..offset]) { Role = role };
+        var hasHead = arrow >= 0 && (close < 0 || arrow < close);
+        var isScript = words[0] == FenceWords.Script;
+        var kind = hasHead ? arrow >= line ? EditKind.Head : EditKind.Code : isScript ? EditKind.Head : EditKind.Code;
+        return new EditPlace(isScript && kind == EditKind.Code ? EditKind.Prose : kind, line, text[line..offset]) { Role = role, IsScript = isScript };
     }
 
     private static EditPlace InProse(string text, int offset)

@@ -77,9 +77,9 @@ internal sealed class EditedManuscript(string path, Func<string, string?> textOf
         {
             case EditKind.Fence:
                 return place.Before.Contains(' ', StringComparison.Ordinal) ? Words(StepRoles.Names, CompletionKind.Word, "role of a step", place.Before[(place.Before.LastIndexOf(' ') + 1)..], offset)
-                    : Words([FenceWords.Language, ManuscriptParser.SettingsWord], CompletionKind.Word, null, place.Before, offset);
+                    : Words([FenceWords.Language, FenceWords.Script, ManuscriptParser.SettingsWord], CompletionKind.Word, null, place.Before, offset);
             case EditKind.Settings: return Setting(place.Before, offset, [.. ManuscriptSettings.Keys.Select(k => k is "parameter" or "format" or "series" ? k + " " : k + ": ")]);
-            case EditKind.Head: return Setting(place.Before, offset, [.. StepRoles.KeysOf(place.Role).Select(k => k + ": ")]);
+            case EditKind.Head: return Setting(place.Before, offset, [.. StepRoles.KeysOf(place.Role, place.IsScript).Select(k => k + ": ")]);
             case EditKind.Code: return Code(file, text, offset, offset, null);
             case EditKind.Brace: return Brace(file, text, place, offset);
             default: return [];
@@ -217,7 +217,7 @@ internal sealed class EditedManuscript(string path, Func<string, string?> textOf
                 ControlHead head => (head.Text, head.Offset),
                 _ => ("", 0),
             };
-            if (executable is Step step)
+            if (executable is Step { Script: null } step)
             {
                 for (var i = 0; i < step.Code.LineCount; i++)
                     if (step.Code.Line(i) is var (line, at) && offset >= at && offset <= at + line.Length) return Find(executable, i, line, offset - at);

@@ -9,18 +9,25 @@ internal static class FenceWords
     /// <summary>The language of steps.</summary>
     public const string Language = "csharp";
 
+    /// <summary>What steps begin with that run a program of another language.</summary>
+    public const string Script = "script";
+
     private const string Settings = "manuscript";
     private static readonly string[] OtherNames = ["cs", "csx", "c#", "c-sharp", "dotnet", "csharp-script"];
 
     // What people forget the language before, or misspell; `text` alone is a listing of plain text.
     private static readonly string[] OwnWords = [.. StepRoles.Names.Where(r => r != "text"), Settings];
 
+    /// <summary>Whether a fence of this first word and what is behind it is a step.</summary>
+    public static bool BeginsStep(string info, string arguments) => info is Language or Script && arguments.Length > 0;
+
     /// <summary>What is wrong with the words of a fence that is not a step; null if it is a listing in a language, or a step.</summary>
     /// <param name="info">Its first word.</param>
     /// <param name="arguments">What stands behind that.</param>
     public static (string Message, string Suggestion)? FindMistake(string info, string arguments)
     {
-        if (info is Language or "" || (info == Settings && arguments.Length == 0)) return null;
+        if (info == Script && arguments.Length == 0) return ("`script` alone is neither a step nor a listing", $"write `{Script} table NAME`, or the name of the listing's language");
+        if (info is Language or Script or "" || (info == Settings && arguments.Length == 0)) return null;
         var said = $"{info} {arguments}".TrimEnd();
         var plain = said.Trim('{', '}', '.', ' ');
         var words = plain.Split([' ', ',', ':'], 2, StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);

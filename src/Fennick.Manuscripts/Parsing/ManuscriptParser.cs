@@ -666,20 +666,21 @@ internal sealed partial class ManuscriptParser
             Error(formula.TailOffset, $"`{formula.Tail}` is not a label of a formula", "write `{label name}` after the closing `$$`, or nothing");
     }
 
-    /// <summary>A label whose braces hold values: <c>honey-{valley}</c>.</summary>
+    /// <summary>A label, or other words, whose braces hold values: <c>honey-{valley}</c>; <c>\{</c> is a brace.</summary>
     private LabelTemplate ReadLabel(string text, int offset, SourcePlace place, List<Executable> found)
     {
         var parts = ImmutableArray.CreateBuilder<(string, ValueHole?)>();
         for (var at = 0; at < text.Length;)
         {
             var open = text.IndexOf('{', at);
+            while (open > 0 && text[open - 1] == '\\') open = text.IndexOf('{', open + 1);
             var end = open < 0 ? -1 : HoleScanner.FindEnd(text, open);
             if (end < 0)
             {
-                parts.Add((text[at..], null));
+                parts.Add((Unescaped(text[at..]), null));
                 break;
             }
-            if (open > at) parts.Add((text[at..open], null));
+            if (open > at) parts.Add((Unescaped(text[at..open]), null));
             var hole = new ValueHole(executables.Count, text[(open + 1)..end].Trim(), null, offset + open + 1);
             executables.Add(hole);
             found.Add(hole);
@@ -687,6 +688,8 @@ internal sealed partial class ManuscriptParser
             at = end + 1;
         }
         return new LabelTemplate(parts.ToImmutable(), place);
+
+        static string Unescaped(string part) => part.Replace("\\{", "{", StringComparison.Ordinal).Replace("\\}", "}", StringComparison.Ordinal);
     }
 
     private ProseFragment ParseProse(SettingsEntry entry) => ParseProse(entry.Value.Text, entry.Value.ToSource, entry.Key);

@@ -27,20 +27,22 @@ internal sealed class StepReader(
         var arguments = HoleMarks.Restore(fence.Arguments ?? "").Trim();
         var words = arguments.Contains('{') ? arguments.Split(' ', 2, StringSplitOptions.RemoveEmptyEntries) : arguments.Split(' ', StringSplitOptions.RemoveEmptyEntries);
         if (FenceWords.FindMistake(info, arguments) is { } mistake) Error(fence.Span.Start, mistake.Message, mistake.Suggestion);
-        if (info != FenceWords.Language || words.Length == 0) return null;
+        if (!FenceWords.BeginsStep(info, arguments)) return null;
+        var isScript = info == FenceWords.Script;
         if (StepRoles.Find(words[0]) is not { } role)
         {
             Error(fence.Span.Start, $"`{words[0]}` is not a role of a step",
-                Nearest.Suggest(words[0], StepRoles.Names) ?? $"the roles are {string.Join(", ", StepRoles.Names.Select(r => $"`{r}`"))}; `csharp` alone is a listing");
+                Nearest.Suggest(words[0], StepRoles.Names) ?? $"the roles are {string.Join(", ", StepRoles.Names.Select(r => $"`{r}`"))}; {(isScript ? $"a step that runs a program begins as `{FenceWords.Script} table NAME`" : "`csharp` alone is a listing")}");
             return null;
         }
-        if (words.Length > 2) Error(fence.Span.Start, $"a step has one label, not `{string.Join(' ', words[1..])}`", $"write `csharp {words[0]} {Label.FromWords(string.Join(' ', words[1..]))}`");
+        if (words.Length > 2) Error(fence.Span.Start, $"a step has one label, not `{string.Join(' ', words[1..])}`", $"write `{info} {words[0]} {Label.FromWords(string.Join(' ', words[1..]))}`");
         var file = sources.FileOf(fence.Span.Start);
         var code = SourceFragment.Of(fence.Lines, file, fence.Span.End);
-        var head = SplitHead(role, ref code);
+        var head = SplitHead(role, isScript, ref code);
         if (head.Find(e => e.Key == "from") is { } from) code = ReadFrom(from, file, code);
         var step = new Step(executables.Count, role, null, new StepHead(), code, fence.Span.Start);
         executables.Add(step);
+        if (isScript) executables[step.Ordinal] = step = step with { Script = ReadScript(step, head) };
         if (words.Length > 1)
         {
             var offset = LabelOffset(fence, words[1], file);
@@ -67,7 +69,7 @@ internal sealed class StepReader(
     }
 
     /// <summary>Splits off the lines up to <c>=></c>, if the first line says that there is a head.</summary>
-    private List<SettingsEntry> SplitHead(StepRole role, ref SourceFragment code)
+    private List<SettingsEntry> SplitHead(StepRole role, bool isScript, ref SourceFragment code)
     {
         var lines = code;
         var first = Enumerable.Range(0, lines.LineCount).FirstOrDefault(i => !string.IsNullOrWhiteSpace(lines.Line(i).Text), -1);
@@ -77,12 +79,12 @@ internal sealed class StepReader(
             code = lines.From(first + 1);
             return [];
         }
-        if (first < 0 || SettingsReader.KeyLength(lines.Line(first).Text) is not { } length) return [];
+        if (first < 0 || SettingsReader.KeyLength(lines.Line(first).Text) is not { } length || (isScript && !StepRoles.HeadKeys.Contains(lines.Line(first).Text[..length].Trim()))) return [];
         var key = lines.Line(first).Text[..length].Trim();
         var arrow = Enumerable.Range(first, lines.LineCount - first).FirstOrDefault(i => lines.Line(i).Text.Trim() == Arrow, -1);
-        if (arrow < 0 && Enumerable.Range(first, lines.LineCount - first).Any(i => lines.Line(i).Text.StartsWith("from: ", StringComparison.Ordinal)) && StepRoles.HeadKeys.Contains(key))
+        if (arrow < 0 && (isScript || Enumerable.Range(first, lines.LineCount - first).Any(i => lines.Line(i).Text.StartsWith("from: ", StringComparison.Ordinal))) && StepRoles.HeadKeys.Contains(key))
         {
-            // Code that comes from a file leaves nothing to stand behind an arrow.
+            // Code that comes from a file, and a program, leave nothing to stand behind an arrow.
             arrow = lines.LineCount;
         }
         if (arrow < 0)
@@ -92,13 +94,34 @@ internal sealed class StepReader(
         }
         code = lines.From(arrow + 1);
         var entries = SettingsReader.Read(SourceFragment.Join([.. Enumerable.Range(first, arrow - first).Select(lines.Line)]), sources, diagnostics);
-        var keys = StepRoles.KeysOf(role);
+        var keys = StepRoles.KeysOf(role, isScript);
         foreach (var entry in entries.Where(e => !keys.Contains(e.Key)))
         {
-            Error(entry.Offset, $"`{entry.Key}` is not a setting of a `{role.ToString().ToLowerInvariant()}` step",
-                Nearest.Suggest(entry.Key, keys) ?? $"it takes {string.Join(", ", keys.Select(k => $"`{k}`"))}");
+            Error(entry.Offset, $"`{entry.Key}` is not a setting of a `{role.ToString().ToLowerInvariant()}` step{(isScript ? " that runs a program" : "")}",
+                Nearest.Suggest(entry.Key, keys) ?? (!isScript && StepRoles.KeysOf(role, isScript: true).Contains(entry.Key) ? $"a step that runs a program begins as `{FenceWords.Script} {role.ToString().ToLowerInvariant()}`" : null) ?? $"it takes {string.Join(", ", keys.Select(k => $"`{k}`"))}");
         }
         return [.. entries.Where(e => keys.Contains(e.Key))];
+    }
+
+    /// <summary>The program that a step runs.</summary>
+    private Script? ReadScript(Step step, List<SettingsEntry> head)
+    {
+        if (!settings().AllowsScripts)
+            Error(step.Offset, "this step runs a program, which the settings do not allow", "write `scripts: allowed` into the settings of the manuscript, once you know what it runs");
+        var limit = Script.UsualLimit;
+        if (head.Find(e => e.Key == "limit") is { } time)
+        {
+            if (Duration.TryParse(time.Text) is { } given) limit = given;
+            else diagnostics.Add(Diagnostic.Error(sources.PlaceOf(time.Value.Offset), $"`{time.Text}` is not a time", "write a number and `s`, `min` or `h`, such as `30 min`"));
+        }
+        if (Words("run") is not { Text.Length: > 0 } command)
+        {
+            Error(step.Offset, "this step does not say what it runs", "write the program and its arguments at its top, such as `run: python3 models.py`");
+            return null;
+        }
+        return new Script(command, Words("reads"), Words("writes"), limit);
+
+        LabelTemplate? Words(string key) => head.Find(e => e.Key == key) is { } entry ? readLabel(entry.Value.Text, entry.Value.Offset, sources.PlaceOf(entry.Value.Offset), []) : null;
     }
 
     /// <summary>The code of a script file, or of a region of it: <c>analysis.cs#fit</c>.</summary>
@@ -162,7 +185,7 @@ internal sealed class StepReader(
                     "ruling" => head with { Ruling = settings().ReadRuling(entry, place) },
                     "listing" => head with { Listing = ManuscriptSettings.ReadListing(entry, place) },
                     "turning" => head with { Turning = ManuscriptSettings.ReadYesNo(entry, place) },
-                    "from" => head,
+                    "from" or "run" or "reads" or "writes" or "limit" => head,
                     _ => throw new InvalidOperationException($"No reading of the head key {entry.Key}."),
                 };
             }

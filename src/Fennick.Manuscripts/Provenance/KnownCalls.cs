@@ -1,3 +1,5 @@
+using Fennick.Manuscripts.Running;
+
 namespace Fennick.Manuscripts.Provenance;
 
 /// <summary>What a call may bring into a report beside its arguments.</summary>
@@ -120,6 +122,7 @@ internal static class KnownCalls
     /// <param name="parameters">The names of the types of its parameters, with commas.</param>
     public static CallKind KindOf(string assembly, string space, string type, string member, string parameters)
     {
+        if (assembly == "Fennick.Manuscripts" && member == nameof(ManuscriptRun.RunAnything)) return CallKind.Files;
         // What a server gives, nobody can know beforehand.
         if ((assembly == "Fennick.Data.Postgres" && type == "Postgres") || (assembly == "Fennick.Data" && type is "Query" or "WebFile")) return CallKind.Changing;
         if (assembly == "Fennick" || assembly.StartsWith("Fennick.", StringComparison.Ordinal)) return CallKind.Known;

@@ -239,7 +239,7 @@ internal sealed class ReuseCompiler
     private static string KeyOf(Executable executable) => executable switch
     {
         ValueHole hole => $"value\n{hole.Expression}\n{hole.Format}",
-        Step step => $"step\n{step.Role}\n{step.Label?.Text}\n{step.Code.Text}",
+        Step step => $"step\n{step.Role}\n{step.Label?.Text}\n{step.Script?.Command.Text}\n{step.Script?.Reads?.Text}\n{step.Script?.Writes?.Text}\n{step.Code.Text}",
         _ => "control",
     };
 

@@ -37,6 +37,8 @@ public sealed class ManuscriptRun : IProseHost
     /// <summary>Where the program stands: the whole, then each pass inside the one before.</summary>
     private readonly List<Frame> frames = [new Frame(null)];
     private readonly Dictionary<string, RichText> slots = [];
+    private readonly Dictionary<int, string> arguments = [];
+    private readonly Dictionary<int, string> commands = [];
     private Frame placing;
     private int next;
     private int lastStep;
@@ -117,7 +119,7 @@ public sealed class ManuscriptRun : IProseHost
                 Trial?.End();
                 lastStep = ordinal;
                 StepConsole.CurrentStep = name;
-                StepConsole.WriteAgain(kept.Written);
+                StepConsole.Take(kept.Written);
                 // Words know where they stand, which may be elsewhere now.
                 if (kept.Raw is { } raw) frames[^1].GiveResult(ordinal, TextResults.Find(raw, Language, tree.PlaceOf(ordinal))!.Value);
                 else if (kept.Given is { } given) frames[^1].GiveResult(ordinal, given);
@@ -227,6 +229,25 @@ public sealed class ManuscriptRun : IProseHost
 
         ReportException Wrong(string message, string suggestion) => new(Diagnostic.Error(null, message, suggestion));
     }
+
+    /// <summary>Takes a value that a program is handed.</summary>
+    public void Argument(int ordinal, object? value) => arguments[ordinal] = ScriptRun.TextOf(value, ((ValueHole)tree.Executables[ordinal]).Expression);
+
+    /// <summary>Runs the program of a step that says what it reads.</summary>
+    /// <exception cref="ReportException">It fails.</exception>
+    public void RunScript(int ordinal)
+    {
+        var step = (Step)tree.Executables[ordinal];
+        var script = new ScriptRun(step.Script!, tree.Sources.FileOf(step.Offset).Folder, value => arguments[value.Ordinal]);
+        var given = script.Run(step.Role, step.Code.Text);
+        commands[ordinal] = script.Command;
+        if (step.Role == StepRole.Prepare) Ignore(null);
+        else Result(ordinal, given);
+    }
+
+    /// <summary>Runs the program of a step that does not say what it reads, so that nobody knows when it would give something else.</summary>
+    /// <exception cref="ReportException">It fails.</exception>
+    public void RunAnything(int ordinal) => RunScript(ordinal);
 
     /// <summary>Takes a value that stands nowhere.</summary>
     public void Ignore(object? value) => Trial?.Give(value);
@@ -408,9 +429,10 @@ public sealed class ManuscriptRun : IProseHost
         return step.Role != StepRole.Show && (step.Head.Listing ?? tree.Settings.Listing) ? placed.Insert(0, ListingOf(step)) : placed;
     }
 
-    private static Listing ListingOf(Step step)
+    private Listing ListingOf(Step step)
     {
         var code = step.Code.Text.Trim('\n');
+        if (step.Script is { } script) return new Listing(code.Length > 0 ? code : commands.GetValueOrDefault(step.Ordinal, script.Command.Text));
         return new Listing(code) { Spans = ListingColours.Of(code) };
     }
 

@@ -26,8 +26,8 @@ internal sealed class StepConsole : TextWriter
     /// <summary>What a step of this run has written so far.</summary>
     public static string WrittenBy(string step) => Caught is { } capture ? string.Concat(capture.Outputs.Where(o => o.Step == step).Select(o => o.Text)) : "";
 
-    /// <summary>Takes what a step wrote in a run before.</summary>
-    public static void WriteAgain(string text)
+    /// <summary>Takes what a step wrote in a run before, or what a program wrote for it.</summary>
+    public static void Take(string text)
     {
         if (text.Length > 0) Caught?.Write(text);
     }

@@ -15,6 +15,7 @@ internal static class TableResults
     {
         ITableSource source => source,
         DataTable table => ListingTable.Of(table),
+        Columns columns => ListingTable.Of(columns),
         _ when IsFrame(value.GetType()) => OfFrame(value),
         double[,] matrix => ListingTable.Of(matrix),
         string => null,

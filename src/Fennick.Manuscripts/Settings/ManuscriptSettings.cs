@@ -23,7 +23,7 @@ internal sealed record ManuscriptSettings
     private static readonly ImmutableArray<string> HouseKeys = ["house", "house.accent", "house.logo", "house.cover", "house.font", "house.contents"];
 
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "bibliography", "citations", "outputs", "numbers.digits", "numbers.missing", "headings.numbered", "captions.numbering", "series", "cover", "strict", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest", "tables.unbroken", "tables.drift",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "scripts", "bibliography", "citations", "outputs", "numbers.digits", "numbers.missing", "headings.numbered", "captions.numbering", "series", "cover", "strict", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest", "tables.unbroken", "tables.drift",
             "figures.width", "figures.height", "figures.caption", "figures.align", "figures.native", "figures.dpi", "figures.palette", "figures.labels", "figures.drift", "figures.shrink"];
 
     public SettingsEntry? Title { get; init; }
@@ -69,6 +69,9 @@ internal sealed record ManuscriptSettings
 
     /// <summary>The libraries that the steps use.</summary>
     public ImmutableArray<Library> Libraries { get; init; } = [];
+
+    /// <summary>Whether steps may run programs.</summary>
+    public bool AllowsScripts { get; init; }
 
     /// <summary>Whether the code of steps stands above their results.</summary>
     public bool Listing { get; init; }
@@ -162,7 +165,7 @@ internal sealed record ManuscriptSettings
     {
         var place = source.PlaceOf(entry.Value.Offset);
         // What runs code or lets it in is said by the manuscript itself.
-        if (entry.Key is "library" or "house.values" && Path.GetFileName(source.FileOf(entry.Offset).DisplayPath) == SharedSettings.Name)
+        if (entry.Key is "library" or "house.values" or "scripts" && Path.GetFileName(source.FileOf(entry.Offset).DisplayPath) == SharedSettings.Name)
             throw new ReportException(Diagnostic.Error(source.PlaceOf(entry.Offset), $"`{entry.Key}` cannot stand in settings that manuscripts share", "write it in the manuscript"));
         if (HouseKeys.Contains(entry.Key))
         {
@@ -207,6 +210,8 @@ internal sealed record ManuscriptSettings
                 };
             case "listings":
                 return entry.Text is "appendix" or "none" ? this with { HasAnnex = entry.Text == "appendix" } : throw Wrong($"`{entry.Text}` is not a place for all code", "write `appendix`, or `none`; `listing: shown` places the code above each result");
+            case "scripts":
+                return entry.Text is "allowed" or "refused" ? this with { AllowsScripts = entry.Text == "allowed" } : throw Wrong($"`{entry.Text}` does not say whether steps may run programs", "write `allowed` or `refused`");
             case "listing": return this with { Listing = ReadListing(entry, place) };
             case "tables.ruling":
                 return this with { Report = Report with { TableRuling = ReadRuling(entry, place) } };

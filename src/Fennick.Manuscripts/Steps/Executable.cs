@@ -27,7 +27,25 @@ internal sealed record ValueHole(int Ordinal, string Expression, string? Format,
 /// <param name="Head">The settings before <c>=></c>.</param>
 /// <param name="Code">Its C# code.</param>
 /// <param name="Offset">Where its fence starts in the manuscript.</param>
-internal sealed record Step(int Ordinal, StepRole Role, LabelTemplate? Label, StepHead Head, SourceFragment Code, int Offset) : Executable(Ordinal);
+internal sealed record Step(int Ordinal, StepRole Role, LabelTemplate? Label, StepHead Head, SourceFragment Code, int Offset) : Executable(Ordinal)
+{
+    /// <summary>The program that it runs in place of C# code; its code is what that reads from its standard input.</summary>
+    public Script? Script { get; init; }
+}
+
+/// <summary>A program that a step runs. Its words may hold values.</summary>
+/// <param name="Command">The program and its arguments.</param>
+/// <param name="Reads">The files that it reads beside those that the command names, with commas; null if the step does not say.</param>
+/// <param name="Writes">The files that it writes, with commas; its result is the first, or its standard output if null.</param>
+/// <param name="Limit">How long it may take.</param>
+internal sealed record Script(LabelTemplate Command, LabelTemplate? Reads, LabelTemplate? Writes, TimeSpan Limit)
+{
+    /// <summary>How long a program may take where its step does not say.</summary>
+    public static readonly TimeSpan UsualLimit = TimeSpan.FromMinutes(10);
+
+    /// <summary>The values in its words, in order.</summary>
+    public IEnumerable<ValueHole> Values => [.. Command.Values, .. Reads?.Values ?? [], .. Writes?.Values ?? []];
+}
 
 /// <summary>The head of a step.</summary>
 internal sealed record StepHead

@@ -26,13 +26,21 @@ internal static class StepRoles
 {
     public static readonly ImmutableArray<string> Names = ["prepare", "table", "figure", "text", "show"];
 
+    /// <summary>The head keys of a step that runs a program.</summary>
+    private static readonly ImmutableArray<string> ScriptKeys = ["run", "reads", "writes", "limit"];
+
+    /// <summary>Of those of a figure, the ones that are about charts alone.</summary>
+    private static readonly ImmutableArray<string> ChartKeys = ["native", "palette", "labels", "letters"];
+
     /// <summary>All head keys, of whatever role.</summary>
-    public static readonly ImmutableArray<string> HeadKeys = ["caption", "note", "source", "alt", "width", "height", "align", "native", "dpi", "palette", "labels", "letters", "series", "ruling", "turning", "listing", "from"];
+    public static readonly ImmutableArray<string> HeadKeys = ["caption", "note", "source", "alt", "width", "height", "align", "native", "dpi", "palette", "labels", "letters", "series", "ruling", "turning", "listing", "from", .. ScriptKeys];
 
     public static StepRole? Find(string name) => Names.IndexOf(name) is >= 0 and var index ? (StepRole)index : null;
 
     /// <summary>The head keys of a role.</summary>
-    public static ImmutableArray<string> KeysOf(StepRole role) => role switch
+    /// <param name="role">The role.</param>
+    /// <param name="isScript">Whether the step runs a program.</param>
+    public static ImmutableArray<string> KeysOf(StepRole role, bool isScript = false) => isScript ? [.. ScriptKeys, .. KeysOf(role).Except(ChartKeys)] : role switch
     {
         StepRole.Figure => ["caption", "note", "source", "alt", "width", "height", "align", "native", "dpi", "palette", "labels", "letters", "series", "listing", "from"],
         StepRole.Table => ["caption", "note", "source", "series", "ruling", "turning", "width", "listing", "from"],
