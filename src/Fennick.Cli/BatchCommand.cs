@@ -12,7 +12,7 @@ namespace Fennick.Cli;
 internal sealed class BatchCommand
 {
     private readonly ManuscriptArguments manuscript = new();
-    private readonly Option<string?> roster = new("--roster") { Description = "The units: a CSV or JSON file whose columns give the parameters. Required.", HelpName = "FILE" };
+    private readonly Option<string?> roster = new("--roster") { Description = "The units: a CSV or JSON file or a spreadsheet whose columns give the parameters. Required.", HelpName = "FILE" };
     private readonly Option<string?> into = new("--into") { Description = "The folder for the documents. Required, unless --bind is given.", HelpName = "DIR" };
     private readonly Option<string?> name = new("--name") { Description = "The pattern of the documents' names, such as {valley}/{apiary}.docx (default: the first column that is a parameter).", HelpName = "PATTERN" };
     private readonly Option<string?> jobs = new("--jobs") { Description = "How many units are made at once (default: the number of processors).", HelpName = "N" };

@@ -26,6 +26,7 @@ internal static class HelpPages
         ["house check"] = new(["fennick house check tansy", "fennick house check house/larkmere.docx --specimen specimen.docx"], DoneOrFailed, "houses"),
         ["serve"] = new(["fennick serve"], "0 the editor has ended it; 2 wrong call", "editors"),
         ["new"] = new(["fennick new bees", "fennick new bees --from bees.xlsx", "fennick new bees --title \"Our bees\" --author \"Ada Wren\" --kind annual"], DoneOrFailed, "command"),
+        ["help"] = new(["fennick help tables.ruling", "fennick help for each", "fennick help --all"], DoneOrFailed, "reference"),
         ["demo"] = new(["fennick demo", "fennick demo --into /tmp/demo"], DoneOrFailed, "command"),
     };
 

@@ -22,6 +22,7 @@ var root = new RootCommand("Fennick makes editable word-processor reports from a
     NewCommand.Create(),
     DemoCommand.Create(),
 };
+root.Add(HelpCommand.Create(root));
 root.HelpName = "fennick";
 HelpPages.AddTo(root);
 var call = root.Parse(args);

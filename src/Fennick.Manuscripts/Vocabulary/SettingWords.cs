@@ -1,0 +1,67 @@
+using System.Collections.Immutable;
+
+namespace Fennick.Manuscripts.Vocabulary;
+
+/// <summary>What the settings of a manuscript say.</summary>
+internal static class SettingWords
+{
+    /// <summary>The settings by their keys.</summary>
+    public static ImmutableArray<ReferenceEntry> All { get; } =
+    [
+        new("`fennick`", "the version of the format, `1`"),
+        new("`title`, `subtitle`", "inline prose, on the first page and in the document's properties"),
+        new("`author`, `authors`", "names, separated by semicolons"),
+        new("`date`", "an ISO date; it is also the time stamp of every part of the file"),
+        new("`language`", "a tag such as `en-GB`: the language of captions, numbers and dates"),
+        new("`format NAME: CHAIN`", "a named format of the manuscript's own; see [Formats](manuscript.md#formats)"),
+        new("`parameter NAME: VALUE`", "a named input; see [Parameters](manuscript.md#parameters). Settings of the house may hold parameters: `house.accent: {accent}`"),
+        new("`numbers.digits`, `numbers.missing`", "the significant digits of numbers without a format, and what stands for a missing value"),
+        new("`library`", "packages and assemblies for the steps, separated by semicolons; see [Libraries](manuscript.md#libraries)"),
+        new("`using`", "namespaces for the steps, separated by semicolons"),
+        new("`listing`", "whether the code of steps stands above their results: `shown` or `hidden` (the default)"),
+        new("`scripts`", "`allowed` lets steps run programs; see [Programs in other languages](manuscript.md#programs-in-other-languages). It cannot stand in settings that manuscripts share"),
+        new("`listings`", "`appendix` gathers the code of all steps on pages at the end, under a heading of its own"),
+        new("`data.encoding`", "the encoding of data files and of a batch's roster, such as `windows-1252`; UTF-8 if not given"),
+        new("`bibliography`", "files of sources, separated by semicolons; see [Citations](manuscript.md#citations)"),
+        new("`citations`", "`author-date` (the default) or `numbered`"),
+        new("`data`", "files that steps read by means of their own, separated by semicolons, so that a [batch](batches.md) notices when they change"),
+        new("`outputs`", "what is written beside the document: `page`, `pdf`, `text`, or several with commas; see [Other forms](command.md#other-forms)"),
+        new("`headings.numbered`", "whether headings are numbered: `yes`, `no`, or how deep, such as `2 levels`; without it as the house has them"),
+        new("`captions.numbering`", "`by chapter` counts tables, figures and equations anew in each chapter: \"Table 2.1\"; `whole report` is the default; see [Captions and numbers](manuscript.md#captions-and-numbers)"),
+        new("`series NAME: WORD, PLURAL`", "captions of a kind of the report's own; see [Captions and numbers](manuscript.md#captions-and-numbers)"),
+        new("`cover`", "`yes` puts title, subtitle, authors and date onto a cover of the look of the house; a house with a place for the title keeps its own"),
+        new("`strict`", "`yes` writes no report while readers who cannot see it would miss something; see [Readers who cannot see](manuscript.md#readers-who-cannot-see)"),
+        new("`tables.ruling`", "the rules of tables: `open`, `banded`, `boxed`, `bare`, or a table style of the house such as `lined`"),
+        new("`tables.caption`, `figures.caption`", "where captions stand: `above` or `below`"),
+        new("`tables.width`", "`full` makes tables as wide as the text, so that a page has one right edge; `content` (the default) as wide as what they hold"),
+        new("`tables.symbols`", "what signs in tables mean, such as `– nothing; .. not available; p provisional`; a table that has them says so under it"),
+        new("`tables.turning`", "whether a table that does not fit otherwise turns its page: `yes` or `no`"),
+        new("`tables.smallest`", "the smallest size of the text of tables, such as `8.5 pt`, or `80 %` of the usual one"),
+        new("`tables.unbroken`", "up to how many rows a table stands on one page; longer ones break over pages, with their heads on each; `12` without it"),
+        new("`tables.drift`, `figures.drift`", "`yes` (the default): where a captioned table or figure that the text refers to has no room on a page, the text behind it, up to the next heading, goes ahead of it, so that no page is half empty; `no` keeps it in its place"),
+        new("`figures.shrink`", "by what share of its height a figure may become smaller if it then has room on the page: `12 %` without it; `no` for not at all"),
+        new("`figures.width`, `figures.height`", "a length: a number and `cm`, `mm`, `in`, `pt`, or `%` of the text's width, and of the figure's"),
+        new("`figures.align`", "where figures stand that are narrower than the text: `left`, `centre` or `right`"),
+        new("`figures.native`", "`yes` (the default): charts are the word processor's own, which colleagues can edit; `no`: pictures of the same [charts](charts.md)"),
+        new("`figures.dpi`", "the pixels to the inch of such pictures; 300 without it"),
+        new("`figures.palette`", "the colours of series, such as `#2B6E5E, #B98D17`; those of the house without it"),
+        new("`figures.labels`", "where the names of series stand: `auto`, `legend`, `ends` or `none`"),
+        new("`house`", "`tansy` (the default), `flint`, `heron`, or a file"),
+        new("`house.style ROLE`", "the name of the style for a role, such as `house.style body: LK Brödtext`"),
+        new("`house.contents`", "`kept` or `replaced`, where it should not depend on slots"),
+        new("`house.values`", "`yes` lets the house ask for values of the manuscript's variables; it cannot stand in settings that manuscripts share"),
+        new("`house.accent`", "a colour such as `#B4690E` instead of the house's accent: what has its hue in theme, rules, table stripes and charts follows, the house's other colours stay; in text and data it is deepened until it can be seen"),
+        new("`house.font`", "a family for all text but code. Its widths are read from its own file (.ttf, .otf), installed or beside the house; where there is none, that is told, and page numbers and widths are estimates"),
+        new("`house.logo`", "a picture (PNG, JPEG, SVG) for the slot `logo`; on a dark ground it is turned white. Add `, light` to force this, `, as it is` to prevent it"),
+        new("`house.cover`", "a picture for the slot `cover`, darkened just enough for the title on it to be read (a contrast of 4.5 : 1). Add `, dark` to force this, `, as it is` to prevent it"),
+        new("`page.size`", "`A3`, `A4`, `A5`, `letter`, `legal`, or `21 cm x 29.7 cm`; the margins of Fennick's own houses follow, for lines of 60 to 75 letters"),
+        new("`page.orientation`", "`portrait` or `landscape`"),
+        new("`page.margins`", "`2.5 cm` for all sides, or `top 3 cm, left 12 %` for some; shares are those of the paper"),
+        new("`page.columns`", "`2`, or shares such as `1/3, 2/3`"),
+        new("`page.header`, `page.footer`", "inline prose; a bar parts left and right, two bars left, middle and right; `none` for nothing"),
+        new("`page.first header`, `page.first footer`, `page.even header`, `page.even footer`", "the same for the first page, and for even pages"),
+        new("`page.numbers`", "`decimal`, `roman`, `ROMAN`, `letters` or `LETTERS`; with `from 1` behind it they begin anew, with `by chapter` each chapter counts its own: 3–12"),
+        new("`page.lines`", "every how many lines one is numbered"),
+        new("`page.watermark`", "a word across every page"),
+    ];
+}
