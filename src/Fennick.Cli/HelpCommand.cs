@@ -14,6 +14,7 @@ internal static class HelpCommand
     public static Command Create(RootCommand root)
     {
         var words = new Argument<string[]>("word") { Description = "A setting, key, form in braces, format, slot, style role, variable or command.", Arity = ArgumentArity.ZeroOrMore };
+        CompletionCommand.CompleteWords(words);
         var all = new Option<bool>("--all") { Description = "Prints all words, as a page in Markdown." };
         var command = new Command("help", "Explains a word of manuscripts, houses and calls.") { words, all };
         command.SetAction(call =>

@@ -27,6 +27,7 @@ internal static class HelpPages
         ["serve"] = new(["fennick serve"], "0 the editor has ended it; 2 wrong call", "editors"),
         ["new"] = new(["fennick new bees", "fennick new bees --from bees.xlsx", "fennick new bees --title \"Our bees\" --author \"Ada Wren\" --kind annual"], DoneOrFailed, "command"),
         ["help"] = new(["fennick help tables.ruling", "fennick help for each", "fennick help --all"], DoneOrFailed, "reference"),
+        ["completion"] = new(["fennick completion bash >> ~/.bashrc", "fennick completion fish > ~/.config/fish/completions/fennick.fish"], "0 done; 2 wrong call", "command"),
         ["demo"] = new(["fennick demo", "fennick demo --into /tmp/demo"], DoneOrFailed, "command"),
     };
 

@@ -3,9 +3,16 @@ using System.CommandLine;
 namespace Fennick.Cli;
 
 /// <summary>What every command takes that runs or reads a manuscript: the file, values of parameters, settings.</summary>
-internal sealed class ManuscriptArguments(string file = "manuscript")
+internal sealed class ManuscriptArguments
 {
-    public Argument<string> File { get; } = new(file) { Description = "The manuscript, a file whose name ends in .ms.md." };
+    public ManuscriptArguments(string file = "manuscript")
+    {
+        File = new(file) { Description = "The manuscript, a file whose name ends in .ms.md." };
+        CompletionCommand.CompleteParameters(Set, File);
+        CompletionCommand.CompleteSettings(With);
+    }
+
+    public Argument<string> File { get; }
 
     public Option<string[]> Set { get; } = Pairs("--set", "NAME=VALUE", "The value of a parameter. May be repeated.");
 

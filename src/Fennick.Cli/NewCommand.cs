@@ -26,6 +26,7 @@ internal static class NewCommand
         var title = new Option<string?>("--title") { Description = "The report's title (default: asked for in a terminal, else the folder's name).", HelpName = "TITLE" };
         var author = new Option<string?>("--author") { Description = "The report's author (default: asked for in a terminal, else your user name).", HelpName = "NAME" };
         var kind = new Option<string?>("--kind") { Description = $"The kind of report (default: asked for in a terminal, else short): {string.Join("; ", Kinds.Select(k => $"{k.Name} ({k.Meaning})"))}.", HelpName = "KIND" };
+        kind.CompletionSources.Add([.. Kinds.Select(k => k.Name)]);
         kind.Validators.Add(result =>
         {
             if (result.Tokens is [{ Value: var name }] && Kinds.All(k => k.Name != name)) result.AddError($"`{name}` is not a kind of report; the kinds are {string.Join(", ", Kinds.Select(k => $"`{k.Name}`"))}");

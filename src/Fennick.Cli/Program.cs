@@ -23,9 +23,11 @@ var root = new RootCommand("Fennick makes editable word-processor reports from a
     DemoCommand.Create(),
 };
 root.Add(HelpCommand.Create(root));
+root.Add(CompletionCommand.Create());
 root.HelpName = "fennick";
 HelpPages.AddTo(root);
 var call = root.Parse(args);
+if (CompletionCommand.Answers(args, call)) return ExitCodes.Done;
 if (call.CommandResult.Command is { Subcommands.Count: > 0 } group && call.UnmatchedTokens.FirstOrDefault(t => !t.StartsWith('-')) is { } unknown)
 {
     var name = group == root ? "fennick" : $"fennick {group.Name}";

@@ -18,6 +18,7 @@ internal sealed class TryCommand
 
     private Command Build()
     {
+        CompletionCommand.CompleteLabels(label, manuscript.File);
         figures.AcceptOnlyFromAmong("sixel", "blocks", "files");
         var command = new Command("try", "Runs the steps of a manuscript, all or up to one of them, and shows what each gives. Writes no report.") { manuscript.File, label, figures, json, manuscript.Set, manuscript.With };
         command.SetAction(Run);

@@ -102,6 +102,12 @@ public sealed class Manuscript
     /// <summary>How many steps it has.</summary>
     internal int StepCount => tree.Executables.OfType<Step>().Count();
 
+    /// <summary>The labels of its steps.</summary>
+    internal ImmutableArray<string> StepLabels => [.. tree.Executables.OfType<Step>().Select(s => s.Label?.Text).OfType<string>()];
+
+    /// <summary>The names of its parameters.</summary>
+    internal ImmutableArray<string> ParameterNames => [.. tree.Settings.Parameters.Select(p => p.Name)];
+
     private LibrarySet Libraries => libraries ??= LibrarySet.Load(tree.Settings.Libraries, folder, CompiledCache.LibraryFolder);
 
     /// <summary>The encoding of its data files, by the setting <c>data.encoding</c>; null for UTF-8.</summary>
@@ -245,11 +251,11 @@ public sealed class Manuscript
     public (TimeSpan? CompileTime, ImmutableArray<Diagnostic> Diagnostics) Try(string? label, Action<TriedStep> show, IReadOnlyDictionary<string, string>? parameters = null, int? room = null)
     {
         ArgumentNullException.ThrowIfNull(show);
-        var labels = tree.Executables.OfType<Step>().Select(s => s.Label?.Text).OfType<string>().ToArray();
+        var labels = StepLabels;
         if (label is not null && !labels.Contains(label))
         {
             throw new ReportException(Diagnostic.Error(new SourcePlace(tree.Sources.Main.DisplayPath, 0, 0), $"no step is labelled `{label}`",
-                Nearest.Suggest(label, labels) ?? (labels.Length == 0 ? "no step has a label: write one after its role" : $"the labels are {string.Join(", ", labels.Select(l => $"`{l}`"))}")));
+                Nearest.Suggest(label, labels) ?? (labels.IsEmpty ? "no step has a label: write one after its role" : $"the labels are {string.Join(", ", labels.Select(l => $"`{l}`"))}")));
         }
         var values = ReadParameters(parameters ?? ImmutableDictionary<string, string>.Empty);
         var diagnostics = warnings.ToBuilder();
