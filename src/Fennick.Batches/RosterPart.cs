@@ -63,6 +63,7 @@ public readonly record struct RosterPart(int Index, int Count)
             var from = first is null ? last is null ? 0 : 1 : Number(variable(first)) ?? 1;
             if (index == "PBS_ARRAY_INDEX") from = 1;
             var n = count is not null ? Number(variable(count)) : Number(variable(last!)) - from + 1;
+            if (n == 1 && from > 1) throw new ReportException(Diagnostic.Error(null, $"this is the one task {at} of an array job: nobody says of how many it is a part", $"write `--part {at}/N`, or submit all tasks again: what is done stays"));
             if (n is null) throw new ReportException(Diagnostic.Error(null, $"this is task {at} of an array job, but the variable `{count ?? last}` does not say of how many", $"set it, or write `--part {at - from + 1}/N`"));
             return at - from >= 0 && at - from < n ? new RosterPart(at - from + 1, n.Value)
                 : throw new ReportException(Diagnostic.Error(null, $"`{index}` is {at}, which is none of {n} tasks from {from} on", "number the tasks of the job without gaps, or write `--part I/N`"));

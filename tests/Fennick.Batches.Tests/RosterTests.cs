@@ -159,6 +159,8 @@ public sealed class RosterTests : IDisposable
 
     [Theory]
     [InlineData("SLURM_ARRAY_TASK_ID=7 SLURM_ARRAY_TASK_MIN=5 SLURM_ARRAY_TASK_COUNT=10", "3/10")]
+    [InlineData("SLURM_ARRAY_TASK_ID=3 SLURM_ARRAY_TASK_MIN=3 SLURM_ARRAY_TASK_COUNT=1", "this is the one task 3 of an array job: nobody says of how many it is a part; write `--part 3/N`, or submit all tasks again: what is done stays")]
+    [InlineData("SLURM_ARRAY_TASK_ID=1 SLURM_ARRAY_TASK_MIN=1 SLURM_ARRAY_TASK_COUNT=1", "1/1")]
     [InlineData("JOB_COMPLETION_INDEX=0 JOB_COMPLETIONS=8", "1/8")]
     [InlineData("JOB_COMPLETION_INDEX=0", "this is task 0 of an array job, but the variable `JOB_COMPLETIONS` does not say of how many")]
     [InlineData("SGE_TASK_ID=4 SGE_TASK_FIRST=2 SGE_TASK_LAST=6", "3/5")]

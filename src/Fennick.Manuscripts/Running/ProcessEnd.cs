@@ -10,6 +10,7 @@ internal static partial class ProcessEnd
 {
     private const int LongestLog = 64 * 1024;
     private const int SignalsFrom = 128;
+    private const int Terminate = 15;
 
     /// <summary>What happened.</summary>
     /// <param name="process">The process, which has ended.</param>
@@ -25,6 +26,7 @@ internal static partial class ProcessEnd
             _ when said.Contains("OutOfMemory", StringComparison.Ordinal) || said.Contains("Out of memory", StringComparison.Ordinal) => ("has used up the memory", "read less data at once, or allow more"),
             _ when Unhandled().Match(said) is { Success: true } thrown => ($"has an exception on a thread of its own: {thrown.Groups[2].Value.Trim()} ({thrown.Groups[1].Value.Split('.')[^1]})", "catch it on that thread, or wait for the thread's task"),
             _ when FailFast().Match(said) is { Success: true } failed => ($"ended the process: {failed.Groups[1].Value.Trim()}", "throw an exception instead"),
+            _ when process.ExitCode == SignalsFrom + Terminate => ("was still running when somebody, or a queue, ended the process (signal 15)", "run it again"),
             _ when process.ExitCode > SignalsFrom => ($"ended the process by signal {(process.ExitCode - SignalsFrom).ToString(CultureInfo.InvariantCulture)}{(process.ExitCode - SignalsFrom == 9 ? ", which the system also does when memory runs out" : "")}", "look at the libraries in machine code that it calls"),
             _ => ($"ended the process (exit code {code})", "throw an exception instead of `Environment.Exit`"),
         };
