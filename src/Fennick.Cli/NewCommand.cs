@@ -7,7 +7,7 @@ using Spectre.Console;
 
 namespace Fennick.Cli;
 
-/// <summary><c>fennick new DIR [--title TITLE] [--author NAME] [--kind short|annual|unit | --from DATA]</c>: a small working folder to start from.</summary>
+/// <summary><c>fennick new DIR [--title TITLE] [--author NAME] [--kind KIND | --from DATA]</c>: a small working folder to start from.</summary>
 internal static class NewCommand
 {
     private const string ManuscriptName = $"report{Manuscript.Extension}";
@@ -17,6 +17,10 @@ internal static class NewCommand
         ("short", "a few pages with a table and a figure"),
         ("annual", "contents, sections for each valley, sources"),
         ("unit", "one report for each unit: parameters and a roster"),
+        ("annex", "statistical annex: descriptions, models, the code at the end"),
+        ("paper", "scientific paper: abstract, formula, estimates, references"),
+        ("letter", "a letter with a figure and a table"),
+        ("survey", "results of a survey: shares of answers, by group"),
     ];
 
     public static Command Create()

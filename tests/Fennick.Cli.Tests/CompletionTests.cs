@@ -20,7 +20,7 @@ public sealed class CompletionTests : IDisposable
     [InlineData("fennick write r.ms.md --set ", "apiary= season=")]
     [InlineData("fennick write r.ms.md --with tables.ru", "tables.ruling=")]
     [InlineData("fennick try r.ms.md h", "hives honey")]
-    [InlineData("fennick new bees --kind a", "annual")]
+    [InlineData("fennick new bees --kind an", "annex annual")]
     [InlineData("fennick help page.w", "page.watermark")]
     [InlineData("fennick try r.ms.md --figures b", "blocks")]
     // Here a file is meant.

@@ -116,6 +116,10 @@ public sealed class TryCommandTests : IDisposable
     [InlineData("short")]
     [InlineData("annual")]
     [InlineData("unit")]
+    [InlineData("annex")]
+    [InlineData("paper")]
+    [InlineData("letter")]
+    [InlineData("survey")]
     public void A_new_folder_can_be_written_at_once(string kind)
     {
         var made = FennickCommand.Run(folder.Path, "new", "work", "--kind", kind, "--title", "Honey & {wax} *2025*", "--author", "Ada Hale");

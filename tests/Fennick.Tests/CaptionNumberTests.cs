@@ -45,6 +45,18 @@ public sealed class CaptionNumberTests
 
     [Theory]
     [MemberData(nameof(Houses))]
+    public void A_note_stands_close_under_the_caption_that_it_belongs_to(string house)
+    {
+        var chart = Chart.Columns(new[] { 1, 2 }, x => x, x => 2.0 * x);
+        var report = new Report("Notes") { House = House.Find(house)! }.Add(new FigureBlock(chart) { Caption = RichText.Plain("With a note"), Note = RichText.Plain("Weighed at the gate.") }).Add(new FigureBlock(chart) { Caption = RichText.Plain("Without") });
+        var docx = Saved(report, inForeignHouse: house.EndsWith(".docx", StringComparison.Ordinal));
+        XElement? SpaceOf(string caption) => docx.Body.Descendants(Docx.W + "p").Single(p => Docx.Text(p).EndsWith(caption, StringComparison.Ordinal)).Element(Docx.W + "pPr")!.Element(Docx.W + "spacing");
+        Assert.Equal("0", (string?)SpaceOf("With a note")?.Attribute(Docx.W + "after"));
+        Assert.Null(SpaceOf("Without"));
+    }
+
+    [Theory]
+    [MemberData(nameof(Houses))]
     public void Captions_count_in_chapters_and_appendices_in_every_house(string house)
     {
         var report = InChapters(House.Find(house)).Contents().Add(new ListOfTables())

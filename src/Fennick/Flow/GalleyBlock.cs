@@ -64,6 +64,9 @@ internal sealed record GalleyParagraph(StyleRole Style, ImmutableArray<GalleyInl
     /// <summary>Keeps with what follows although its style does not say so.</summary>
     public bool KeepWithNext { get; init; }
 
+    /// <summary>Whether what follows belongs to it, so that no space of its own parts them.</summary>
+    public bool IsTight { get; init; }
+
     /// <summary>Where it stands although its style says another; as the style says if null.</summary>
     public Alignment? Alignment { get; init; }
 

@@ -836,7 +836,7 @@ internal static class Lowering
             if (caption is not null && !captionBelow) blocks.Add(caption);
             // The last row keeps with what belongs under the table.
             blocks.Add(note is not null || captionBelow ? table with { Rows = KeepLastRow(table.Rows) } : table);
-            if (captionBelow) blocks.Add(caption! with { Style = StyleRole.FigureCaption, KeepWithNext = note is not null });
+            if (captionBelow) blocks.Add(caption! with { Style = StyleRole.FigureCaption, KeepWithNext = note is not null, IsTight = note is not null });
             if (note is not null) blocks.Add(note);
             else if (!captionBelow) blocks.Add(Spacer());
             Join(first, numbered, report.Settings.TablesMayDrift && indents == 0, shrink: 0);
@@ -910,7 +910,7 @@ internal static class Lowering
                 var above = report.Settings.FigureCaption == CaptionPlace.Above;
                 var caption = Caption(above ? StyleRole.Caption : StyleRole.FigureCaption, numbered, block.Caption);
                 if (above) blocks.Insert(first, caption);
-                else blocks.Add(caption with { KeepWithNext = hasNote });
+                else blocks.Add(caption with { KeepWithNext = hasNote, IsTight = hasNote });
             }
             if (hasNote) blocks.Add(new GalleyParagraph(StyleRole.Note, note.ToImmutable()));
             Join(first, numbered, report.Settings.FiguresMayDrift && indents == 0, report.Settings.FigureShrink);

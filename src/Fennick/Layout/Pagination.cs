@@ -297,7 +297,7 @@ internal sealed class Pagination
                 var style = house.Style(paragraph.Style);
                 var isClose = style.Contextual && before?.Style == paragraph.Style;
                 foreach (var slice in Cut(paragraph, width, isClose ? 0 : Math.Max(gap, style.Before.Twips))) yield return slice;
-                gap = style.After.Twips;
+                gap = paragraph.IsTight ? 0 : style.After.Twips;
                 break;
         }
         before = block as GalleyParagraph;

@@ -126,6 +126,7 @@ internal static class ParagraphWriter
             }
             if (document.House.Language.IsRightToLeft && paragraph.Style == StyleRole.Listing) xml.Value("w:bidi"u8, "0"u8);
             else if (rightToLeft) xml.Empty("w:bidi"u8);
+            if (paragraph.IsTight) xml.Raw("<w:spacing w:after=\"0\"/>"u8);
             if (indented)
             {
                 var step = document.House.ListStep;
