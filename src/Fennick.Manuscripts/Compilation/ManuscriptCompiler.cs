@@ -11,6 +11,9 @@ namespace Fennick.Manuscripts.Compilation;
 /// <summary>Compiles manuscripts: the only part of Fennick that loads the C# compiler.</summary>
 internal static class ManuscriptCompiler
 {
+    // A function that nothing uses is often one of several that are shared.
+    private static readonly Dictionary<string, ReportDiagnostic> Unsaid = new() { ["CS8321"] = ReportDiagnostic.Suppress };
+
     /// <summary>What every program may use.</summary>
     public static MetadataReference[] Platform { get; } = [.. References.All.Where(File.Exists).Select(path => MetadataReference.CreateFromFile(path))];
 
@@ -51,7 +54,8 @@ internal static class ManuscriptCompiler
         var text = SourceText.From(program.Write(), System.Text.Encoding.UTF8);
         var syntax = CSharpSyntaxTree.ParseText(text, new CSharpParseOptions(LanguageVersion.Latest), path: "program.cs");
         return CSharpCompilation.Create(name, [syntax], [.. Platform, .. libraries.Assemblies.Select(path => MetadataReference.CreateFromFile(path))],
-            new CSharpCompilationOptions(OutputKind.DynamicallyLinkedLibrary, optimizationLevel: OptimizationLevel.Release, nullableContextOptions: NullableContextOptions.Annotations, deterministic: true));
+            new CSharpCompilationOptions(OutputKind.DynamicallyLinkedLibrary, optimizationLevel: OptimizationLevel.Release, nullableContextOptions: NullableContextOptions.Annotations, deterministic: true,
+                specificDiagnosticOptions: Unsaid));
     }
 
     private static IEnumerable<Diagnostic> Errors(IEnumerable<Microsoft.CodeAnalysis.Diagnostic> told, CSharpCompilation compilation, ProgramText program, ManuscriptTree tree) =>

@@ -1,0 +1,39 @@
+using Fennick.Testing;
+using Xunit;
+
+namespace Fennick.Cli.Tests;
+
+/// <summary>The pages that lead a reader step by step.</summary>
+public sealed class TutorialTests : IDisposable
+{
+    private readonly TestFolder folder = new();
+
+    public void Dispose() => folder.Dispose();
+
+    [Fact]
+    public void The_tutorial_works_as_it_stands()
+    {
+        Assert.True(RunPage.Do(File.ReadAllText(Repository.PathOf("docs", "tutorial.md")), folder) >= 9);
+        foreach (var document in (string[])["first/report.docx", "bees/report.docx", "bees/apiary.docx", "bees/reports/Mill Lane.docx"]) WordClean.Check(folder.File(document));
+        WordClean.Check(folder.File("bees/in-house.docx"), inForeignHouse: true);
+    }
+
+    [Fact]
+    public void The_calls_of_the_recipes_work()
+    {
+        var survey = Repository.PathOf("examples", "survey");
+        foreach (var file in (string[])["apiary.ms.md", "house/larkmere.docx", .. Directory.GetFiles(Path.Combine(survey, "data")).Select(f => $"data/{Path.GetFileName(f)}")])
+        {
+            Directory.CreateDirectory(Path.GetDirectoryName(folder.File(file))!);
+            File.Copy(Path.Combine(survey, file), folder.File(file));
+        }
+        folder.Write("report.ms.md", "```manuscript\nparameter season: 2025\n```\n\nSeason {season}, {see strains}.\n\n```csharp table strains\ncaption: Strains\n=>\nTable.Of(new[] { \"Dusk\" }).Column(\"Strain\", s => s)\n```\n");
+        var page = File.ReadAllText(Repository.PathOf("docs", "recipes.md"));
+        Assert.Equal(9, RunPage.Do(page[page.IndexOf("## Calls", StringComparison.Ordinal)..], folder));
+        Assert.Equal(48, Directory.GetFiles(folder.File("reports"), "*.docx", SearchOption.AllDirectories).Length);
+        Assert.Equal(2, Directory.GetFiles(folder.File("some"), "*.docx").Length);
+        Assert.Contains("Table.Of(", WordClean.Check(folder.File("review.docx")).AllText, StringComparison.Ordinal);
+        Assert.Matches("Season 2025, Table.1\\.", File.ReadAllText(folder.File("report.txt")));
+        foreach (var document in (string[])["in-house.docx", "all.docx"]) WordClean.Check(folder.File(document), inForeignHouse: true);
+    }
+}
