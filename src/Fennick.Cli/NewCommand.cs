@@ -35,7 +35,7 @@ internal static class NewCommand
         {
             if (result.Tokens is [{ Value: var name }] && Kinds.All(k => k.Name != name)) result.AddError($"`{name}` is not a kind of report; the kinds are {string.Join(", ", Kinds.Select(k => $"`{k.Name}`"))}");
         });
-        var from = new Option<string?>("--from") { Description = "A data file of your own: a first manuscript about it, with an overview, charts and sentences to be edited. CSV, a spreadsheet, JSON or Parquet; it is copied into the folder.", HelpName = "DATA" };
+        var from = new Option<string?>("--from") { Description = "A data file of your own: a first manuscript about it, with an overview, charts and sentences to be edited. CSV, a spreadsheet, JSON, Parquet, .sav or .dta; it is copied into the folder.", HelpName = "DATA" };
         var command = new Command("new", "Makes a folder with a small working manuscript and its data.") { folder, title, author, kind, from };
         command.Validators.Add(result =>
         {

@@ -16,12 +16,13 @@ public sealed partial class ArchitectureTests
         ["Fennick.Data"] = ["Fennick", "Fennick.Statistics", "CsvHelper"],
         ["Fennick.Data.Frames"] = ["Fennick.Data", "Microsoft.Data.Analysis", "Apache.Arrow", "System.Numerics.Tensors"],
         ["Fennick.Data.DuckDb"] = ["Fennick.Data", "DuckDB.NET.Data.Full"],
+        ["Fennick.Data.Labelled"] = ["Fennick.Data"],
         ["Fennick.Data.Parquet"] = ["Fennick.Data", "Parquet.Net"],
         ["Fennick.Data.Postgres"] = ["Fennick.Data", "Npgsql"],
         ["Fennick.Data.Sheets"] = ["Fennick.Data", "ExcelDataReader"],
         ["Fennick.Data.Sqlite"] = ["Fennick.Data", "Microsoft.Data.Sqlite"],
         ["Fennick.Plots"] = ["Fennick", "NetVips", "NetVips.Native.linux-arm64", "NetVips.Native.linux-x64", "ScottPlot", "SkiaSharp.NativeAssets.Linux.NoDependencies"],
-        ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Fennick.Data.Frames", "Fennick.Data.Parquet", "Fennick.Data.Postgres", "Fennick.Data.Sheets", "Fennick.Data.Sqlite", "Fennick.Plots", "Markdig", "Microsoft.CodeAnalysis.CSharp"],
+        ["Fennick.Manuscripts"] = ["Fennick", "Fennick.Data", "Fennick.Data.Frames", "Fennick.Data.Labelled", "Fennick.Data.Parquet", "Fennick.Data.Postgres", "Fennick.Data.Sheets", "Fennick.Data.Sqlite", "Fennick.Plots", "Markdig", "Microsoft.CodeAnalysis.CSharp"],
         ["Fennick.Batches"] = ["Fennick.Data", "Fennick.Data.Sheets", "Fennick.Manuscripts"],
         ["Fennick.Editors"] = ["Fennick.Manuscripts", "StreamJsonRpc"],
         ["Fennick.Live"] = [],
@@ -156,6 +157,6 @@ public sealed partial class ArchitectureTests
         Directory.GetFiles(Repository.PathOf("src", folder), "*.cs", SearchOption.AllDirectories)
             .Where(f => !f.Contains("/obj/", StringComparison.Ordinal) && !f.Contains("/bin/", StringComparison.Ordinal)).Select(f => (f, File.ReadAllText(f)));
 
-    [GeneratedRegex(@"^Fennick\.Data\.(Frames|Parquet|Postgres|Sheets|Sqlite|DuckDb)(?=$|\.)")]
+    [GeneratedRegex(@"^Fennick\.Data\.(Frames|Parquet|Postgres|Labelled|Sheets|Sqlite|DuckDb)(?=$|\.)")]
     private static partial Regex PackagesOfData();
 }

@@ -147,7 +147,7 @@ public sealed class ExampleTests : IDisposable
         var page = File.ReadAllText(Repository.PathOf("docs", name));
         string All(string info) => string.Concat(Regex.Matches(page, $"^```{info}\n(.*?)^```\n", RegexOptions.Multiline | RegexOptions.Singleline).Select(m => m.Groups[1].Value));
         CopySurvey();
-        var projects = string.Concat((name == "batches.md" ? [.. Core, "Fennick.Manuscripts", "Fennick.Batches"] : name == "statistics.md" ? [.. Core, "Fennick.Data.Frames"] : name == "charts.md" ? [.. Core, "Fennick.Plots"] : name == "data.md" ? [.. Core, "Fennick.Data.DuckDb", "Fennick.Data.Parquet", "Fennick.Data.Postgres", "Fennick.Data.Sheets", "Fennick.Data.Sqlite"] : Core).Select(p => $"#:project {Repository.PathOf("src", p)}\n"));
+        var projects = string.Concat((name == "batches.md" ? [.. Core, "Fennick.Manuscripts", "Fennick.Batches"] : name == "statistics.md" ? [.. Core, "Fennick.Data.Frames"] : name == "charts.md" ? [.. Core, "Fennick.Plots"] : name == "data.md" ? [.. Core, "Fennick.Data.DuckDb", "Fennick.Data.Labelled", "Fennick.Data.Parquet", "Fennick.Data.Postgres", "Fennick.Data.Sheets", "Fennick.Data.Sqlite"] : Core).Select(p => $"#:project {Repository.PathOf("src", p)}\n"));
         folder.Write("page.cs", projects + All("csharp"));
         var run = Command.Run("dotnet", ["run", "page.cs"], folder.Path);
         Assert.True(run.ExitCode == 0, run.Output + run.Errors);

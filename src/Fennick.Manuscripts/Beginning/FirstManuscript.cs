@@ -29,7 +29,7 @@ internal sealed class FirstManuscript
     private FirstManuscript(Columns data)
     {
         this.data = data;
-        columns = [.. data.Names.Select((n, i) => new Column(n, i, data.Column(n)))];
+        columns = [.. data.Names.Select((n, i) => new Column(n, i, data.Column(n), data.Labels[n]))];
         if (columns.GroupBy(c => c.Member, StringComparer.Ordinal).FirstOrDefault(g => g.Count() > 1) is { } same)
             throw new ReportException(Diagnostic.Error(null, $"the columns {string.Join(" and ", same.Select(c => $"`{c.Name}`"))} differ only in signs that names of members do not have", "rename one of them"));
     }
@@ -55,6 +55,7 @@ internal sealed class FirstManuscript
         "Spreadsheet" => Spreadsheet.Columns(path),
         "Json" => Json.Columns(path),
         "ParquetFile" => ParquetFile.Columns(path),
+        "LabelledFile" => LabelledFile.Columns(path),
         _ => Csv.Columns(path),
     };
 
@@ -64,7 +65,8 @@ internal sealed class FirstManuscript
         ".xlsx" or ".xlsm" or ".xlsb" or ".xls" or ".ods" => "Spreadsheet",
         ".json" or ".jsonl" or ".ndjson" => "Json",
         ".parquet" => "ParquetFile",
-        var other => throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), $"files that end in `{other}` are not known", "name a file of character-separated values, a spreadsheet, JSON or Parquet; of a database export the query's result")),
+        ".sav" or ".zsav" or ".dta" => "LabelledFile",
+        var other => throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), $"files that end in `{other}` are not known", "name a file of character-separated values, a spreadsheet, JSON, Parquet, or a `.sav` or `.dta` file; of a database export the query's result")),
     };
 
     private void Write(string file, string title, string author)
@@ -77,7 +79,7 @@ internal sealed class FirstManuscript
         Line("```csharp prepare", $"var rows = {ReaderOf(file)}.Read<Entry>(\"{file.Replace("\\", "/", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal)}\");");
         foreach (var number in numbers) Line($"var {number.Variable} = Description.Of(rows, r => r.{number.Member});");
         foreach (var factor in factors) Line($"var {factor.Variable} = Frequency.Of(rows, r => r.{factor.Member}).OrderByDescending(f => f.Count).ToList();");
-        Line("", $"record Entry({string.Join(", ", columns.Select(c => $"{c.Type} {c.Member}"))});", "```", "");
+        Line("", $"record Entry({string.Join(", ", columns.Select(c => $"{(c.Words == Labels.None[c.Name] ? "" : $"[Label({Quoted(c.Words)})] ")}{c.Type} {c.Member}"))});", "```", "");
         Line("# What the data hold", "", $"{{rows.Count:#,0}} rows hold {columns.Length} variables; {{see overview}} shows what each is, how much is missing, and what looks doubtful.", "");
         Step("table", "overview", "What the data hold", "Data.Overview(rows)");
         if (numbers.Length > 0)
@@ -154,10 +156,9 @@ internal sealed class FirstManuscript
     {
         private static readonly HashSet<string> Taken = new(StringComparer.Ordinal) { "Entry", "GetType", "ToString", "Equals", "GetHashCode", "EqualityContract", "Deconstruct", "PrintMembers", "MemberwiseClone", "Finalize" };
 
-        public Column(string name, int index, Variable variable)
+        public Column(string name, int index, Variable variable, string words)
         {
-            (Name, Index) = (name, index);
-            Words = Labels.None[name];
+            (Name, Index, Words) = (name, index, words);
             var parts = string.Concat(name.Select(c => char.IsLetterOrDigit(c) ? c : ' ')).Split(' ', StringSplitOptions.RemoveEmptyEntries);
             var joined = string.Concat(parts.Select(p => char.ToUpperInvariant(p[0]) + p[1..]));
             Member = joined.Length == 0 ? $"Column{index + 1}" : char.IsDigit(joined[0]) || Taken.Contains(joined) ? $"_{joined}" : joined;
