@@ -35,7 +35,7 @@ internal static class NewCommand
         {
             if (result.Tokens is [{ Value: var name }] && Kinds.All(k => k.Name != name)) result.AddError($"`{name}` is not a kind of report; the kinds are {string.Join(", ", Kinds.Select(k => $"`{k.Name}`"))}");
         });
-        var from = new Option<string?>("--from") { Description = "A data file of your own: a first manuscript about it, with an overview, charts and sentences to be edited. CSV, a spreadsheet, JSON, Parquet, .sav or .dta; it is copied into the folder.", HelpName = "DATA" };
+        var from = new Option<string?>("--from") { Description = "A data file of your own: a first manuscript about it, with an overview, charts and sentences to be edited. CSV, a spreadsheet, JSON, Parquet, .sav or .dta; it is copied into the folder. FILE.xlsx#NAME means a table, a range or a sheet of a workbook.", HelpName = "DATA" };
         var command = new Command("new", "Makes a folder with a small working manuscript and its data.") { folder, title, author, kind, from };
         command.Validators.Add(result =>
         {
@@ -76,7 +76,8 @@ internal static class NewCommand
     // A first manuscript about somebody's own data.
     private static void Begin(string path, string title, string author, string from)
     {
-        var text = FirstManuscript.Of($"data/{Path.GetFileName(from)}", FirstManuscript.Read(from), Escaped(title), author);
+        (from, var part) = FirstManuscript.Split(from);
+        var text = FirstManuscript.Of($"data/{Path.GetFileName(from)}", FirstManuscript.Read(from, part), Escaped(title), author, from, part);
         Directory.CreateDirectory(Path.Combine(path, "data"));
         File.Copy(from, Path.Combine(path, "data", Path.GetFileName(from)));
         File.WriteAllText(Path.Combine(path, ManuscriptName), text);

@@ -51,6 +51,12 @@ public sealed class NewFromDataTests : IDisposable
         Directory.Delete(folder.File("first"), recursive: true);
         Begin(folder.Write("w.json", "[{\"place\": {\"valley\": \"A\"}, \"kg\": 1.5}, {\"place\": {\"valley\": \"B\"}, \"kg\": 2.5}, {\"place\": {\"valley\": \"B\"}, \"kg\": 3.25}]"));
         Directory.Delete(folder.File("first"), recursive: true);
+        foreach (var (part, kind) in new[] { ("Apiaries", "table"), ("A3:E51", "range") })
+        {
+            Begin(Repository.PathOf("examples", "survey", "data", "apiaries.xlsx") + "#" + part);
+            Assert.Contains($"Read<Entry>(\"data/apiaries.xlsx\", {kind}: \"{part}\")", File.ReadAllText(folder.File("first/report.ms.md")), StringComparison.Ordinal);
+            Directory.Delete(folder.File("first"), recursive: true);
+        }
         Begin(Repository.PathOf("examples", "survey", "data", "answers.sav"));
         Assert.Contains("[Label(\"Keeps bees\")] string Keeps, string Valley, [Label(\"Number of hives\")] int Hives", File.ReadAllText(folder.File("first/report.ms.md")), StringComparison.Ordinal);
     }

@@ -18,6 +18,16 @@ public sealed class TutorialTests : IDisposable
         WordClean.Check(folder.File("bees/in-house.docx"), inForeignHouse: true);
     }
 
+    [Theory]
+    [InlineData("from-a-spreadsheet.md", "first/report.docx", "report.docx")]
+    [InlineData("from-a-script.md", "report.docx", "second.docx", "third.docx")]
+    public void The_pages_for_those_who_come_from_elsewhere_work(string page, params string[] documents)
+    {
+        File.Copy(Repository.PathOf("examples", "survey", "data", "apiaries.xlsx"), folder.File("apiaries.xlsx"));
+        RunPage.Do(File.ReadAllText(Repository.PathOf("docs", page)), folder);
+        foreach (var document in documents) WordClean.Check(folder.File(document));
+    }
+
     [Fact]
     public void The_calls_of_the_recipes_work()
     {

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using System.Text.RegularExpressions;
 using Fennick.Data;
 using Fennick.Diagnostics;
 using Fennick.Statistics.Variables;
@@ -10,7 +11,7 @@ namespace Fennick.Manuscripts.Beginning;
 /// <summary>
 /// Writes a first manuscript from a data file, to be edited: an overview table, a section with sentences and a chart for each variable that says most, and comparisons between groups.
 /// </summary>
-internal sealed class FirstManuscript
+internal sealed partial class FirstManuscript
 {
     private const int MostNumbers = 3;
     private const int MostFactors = 3;
@@ -40,24 +41,57 @@ internal sealed class FirstManuscript
     /// <param name="title">The title, in Markdown.</param>
     /// <param name="author">The author.</param>
     /// <exception cref="ReportException">The data have no rows, or columns that cannot be told apart.</exception>
-    public static string Of(string file, Columns data, string title, string author)
+    /// <param name="source">The file, where it is now.</param>
+    /// <param name="part">What of a workbook is meant.</param>
+    public static string Of(string file, Columns data, string title, string author, string source, string? part = null)
     {
         if (data.Count == 0) throw new ReportException(Diagnostic.Error(new SourcePlace(file, 0, 0), "there are no rows in it", "name a file with data"));
         var manuscript = new FirstManuscript(data);
-        manuscript.Write(file, title, author);
+        manuscript.Write(file, title, author, part is null ? "" : $", {PartOf(source, part)}: \"{part}\"");
         return manuscript.text.ToString();
     }
 
+    /// <summary>Parts a data file from what of it is meant: <c>sites.xlsx#Apiaries</c>, a table, a range, or a sheet.</summary>
+    public static (string File, string? Part) Split(string named) => named.LastIndexOf('#') is > 0 and var hash && !File.Exists(named) ? (named[..hash], named[(hash + 1)..]) : (named, null);
+
     /// <summary>Reads a data file as columns, by what its name ends in.</summary>
+    /// <param name="path">The file.</param>
+    /// <param name="part">What of a workbook is meant; its first sheet if null.</param>
     /// <exception cref="ReportException">It cannot be read, or its kind is not known.</exception>
-    public static Columns Read(string path) => ReaderOf(path) switch
+    public static Columns Read(string path, string? part = null) => ReaderOf(path) switch
     {
+        "Spreadsheet" when part is not null => PartOf(path, part) switch
+        {
+            "range" => Spreadsheet.Columns(path, range: part),
+            "sheet" => Spreadsheet.Columns(path, sheet: part),
+            _ => Spreadsheet.Columns(path, table: part),
+        },
+        _ when part is not null => throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), $"only workbooks have parts such as `#{part}`", "name the file alone")),
         "Spreadsheet" => Spreadsheet.Columns(path),
         "Json" => Json.Columns(path),
         "ParquetFile" => ParquetFile.Columns(path),
         "LabelledFile" => LabelledFile.Columns(path),
         _ => Csv.Columns(path),
     };
+
+    // What a part of a workbook is; a table comes before the sheet of its name.
+    private static string PartOf(string path, string part)
+    {
+        if (Cells().IsMatch(part)) return "range";
+        if (!Spreadsheet.Sheets(path).Contains(part)) return "table";
+        try
+        {
+            Spreadsheet.Columns(path, table: part);
+            return "table";
+        }
+        catch (ReportException)
+        {
+            return "sheet";
+        }
+    }
+
+    [GeneratedRegex(@"^\$?[A-Za-z]{1,3}\$?[0-9]+(:\$?[A-Za-z]{1,3}\$?[0-9]+)?$")]
+    private static partial Regex Cells();
 
     private static string ReaderOf(string path) => Path.GetExtension(path).ToLowerInvariant() switch
     {
@@ -69,14 +103,14 @@ internal sealed class FirstManuscript
         var other => throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), $"files that end in `{other}` are not known", "name a file of character-separated values, a spreadsheet, JSON, Parquet, or a `.sav` or `.dta` file; of a database export the query's result")),
     };
 
-    private void Write(string file, string title, string author)
+    private void Write(string file, string title, string author, string part)
     {
         var numbers = columns.Where(c => c.IsMeasured).OrderBy(c => c.IsWhole).ThenByDescending(c => c.Distinct).ThenBy(c => c.Index).Take(MostNumbers).OrderBy(c => c.Index).ToArray();
         var factors = columns.Where(c => c.IsGroup && !c.IsYear).Take(MostFactors).ToArray();
         var year = columns.FirstOrDefault(c => c.IsYear);
         var group = factors.FirstOrDefault();
         Line("```manuscript", "fennick: 1", $"title: {title}", $"authors: {author}", "language: en-GB", "```", "");
-        Line("```csharp prepare", $"var rows = {ReaderOf(file)}.Read<Entry>(\"{file.Replace("\\", "/", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal)}\");");
+        Line("```csharp prepare", $"var rows = {ReaderOf(file)}.Read<Entry>(\"{file.Replace("\\", "/", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal)}\"{part});");
         foreach (var number in numbers) Line($"var {number.Variable} = Description.Of(rows, r => r.{number.Member});");
         foreach (var factor in factors) Line($"var {factor.Variable} = Frequency.Of(rows, r => r.{factor.Member}).OrderByDescending(f => f.Count).ToList();");
         Line("", $"record Entry({string.Join(", ", columns.Select(c => $"{(c.Words == Labels.None[c.Name] ? "" : $"[Label({Quoted(c.Words)})] ")}{c.Type} {c.Member}"))});", "```", "");
