@@ -1,10 +1,11 @@
+using System.Text.RegularExpressions;
 using Fennick.Testing;
 using Xunit;
 
 namespace Fennick.Cli.Tests;
 
 /// <summary>The pages that lead a reader step by step.</summary>
-public sealed class TutorialTests : IDisposable
+public sealed partial class TutorialTests : IDisposable
 {
     private readonly TestFolder folder = new();
 
@@ -29,6 +30,16 @@ public sealed class TutorialTests : IDisposable
     }
 
     [Fact]
+    public void The_gallery_quotes_what_is_there()
+    {
+        var page = File.ReadAllText(Repository.PathOf("docs", "gallery.md"));
+        var quotes = Quote().Matches(page);
+        Assert.True(quotes.Count >= 6);
+        foreach (Match quote in quotes) Assert.Contains(quote.Groups[2].Value, File.ReadAllText(Repository.PathOf(quote.Groups[1].Value.Split('/'))), StringComparison.Ordinal);
+        foreach (Match target in Target().Matches(page)) Assert.True(File.Exists(Path.GetFullPath(Path.Combine(Repository.PathOf("docs"), target.Groups[1].Value))), target.Value);
+    }
+
+    [Fact]
     public void The_calls_of_the_recipes_work()
     {
         var survey = Repository.PathOf("examples", "survey");
@@ -46,4 +57,10 @@ public sealed class TutorialTests : IDisposable
         Assert.Matches("Season 2025, Table.1\\.", File.ReadAllText(folder.File("report.txt")));
         foreach (var document in (string[])["in-house.docx", "all.docx"]) WordClean.Check(folder.File(document), inForeignHouse: true);
     }
+
+    [GeneratedRegex("^````quote (\\S+)\n((?s).*?)^````\n", RegexOptions.Multiline)]
+    private static partial Regex Quote();
+
+    [GeneratedRegex(@"\]\(([^)#]+)")]
+    private static partial Regex Target();
 }
