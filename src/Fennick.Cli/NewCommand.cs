@@ -77,7 +77,8 @@ internal static class NewCommand
     private static void Begin(string path, string title, string author, string from)
     {
         (from, var part) = FirstManuscript.Split(from);
-        var text = FirstManuscript.Of($"data/{Path.GetFileName(from)}", FirstManuscript.Read(from, part), Escaped(title), author, from, part);
+        var (data, argument) = FirstManuscript.Read(from, part);
+        var text = FirstManuscript.Of($"data/{Path.GetFileName(from)}", data, Escaped(title), author, argument);
         Directory.CreateDirectory(Path.Combine(path, "data"));
         File.Copy(from, Path.Combine(path, "data", Path.GetFileName(from)));
         File.WriteAllText(Path.Combine(path, ManuscriptName), text);

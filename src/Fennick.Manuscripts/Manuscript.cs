@@ -25,7 +25,7 @@ public sealed class Manuscript
     private const string TrialFolder = "fennick-try-";
 
     // What may bring files in without naming them.
-    private static readonly string[] PathlessCalls = ["Type.", "Activator.", "Binder.", "Expression", "LambdaExpression.", "Db", $"{nameof(ManuscriptRun)}.{nameof(ManuscriptRun.RunAnything)}"];
+    private static readonly string[] PathlessCalls = ["Type.", "Activator.", "Binder.", "Expression", "LambdaExpression.", "Db"];
 
     private readonly ManuscriptTree tree;
     private readonly string folder;

@@ -41,11 +41,9 @@ public sealed class CompletionTests : IDisposable
     public void Each_shell_completes_by_what_the_command_prints(string shell, string call)
     {
         if (!(Environment.GetEnvironmentVariable("PATH") ?? "").Split(':').Any(f => File.Exists(Path.Combine(f, shell)))) Assert.Skip($"{shell} is not installed");
-        var fennick = folder.Write("bin/fennick", $"#!/bin/sh\nexec {Path.Combine(FennickCommand.Folder, "Fennick.Cli")} \"$@\"\n");
-        File.SetUnixFileMode(fennick, UnixFileMode.UserRead | UnixFileMode.UserExecute);
         var stubs = shell == "zsh" ? "compdef() { :; }; compadd() { shift; print -l -- $*; }; _files() { :; }\n" : "";
         var script = folder.Write("script", $"{stubs}fennick completion {shell} > completion\n{(shell == "fish" ? "source completion" : ". ./completion")}\n{call.Replace("CALL", "fennick write r.ms.md --with tables.ru", StringComparison.Ordinal)}\n");
-        var result = Command.Run(shell, [script], folder.Path, new Dictionary<string, string> { ["PATH"] = $"{folder.File("bin")}:{Environment.GetEnvironmentVariable("PATH")}", ["FENNICK_CACHE"] = FennickCommand.Cache, ["HOME"] = folder.Path });
+        var result = Command.Run(shell, [script], folder.Path, new Dictionary<string, string>(FennickCommand.ByName(folder)) { ["HOME"] = folder.Path });
         Assert.Equal("tables.ruling=", result.Output.Trim());
         Assert.Equal(2, FennickCommand.Run(folder.Path, "completion", "tcsh").ExitCode);
     }

@@ -146,7 +146,7 @@ public sealed class ExampleTests : IDisposable
         SlowSet.Enter();
         var page = File.ReadAllText(Repository.PathOf("docs", name));
         string All(string info) => string.Concat(Regex.Matches(page, $"^```{info}\n(.*?)^```\n", RegexOptions.Multiline | RegexOptions.Singleline).Select(m => m.Groups[1].Value));
-        CopySurvey();
+        SurveyCopy.Make(folder);
         var projects = string.Concat((name == "batches.md" ? [.. Core, "Fennick.Manuscripts", "Fennick.Batches"] : name == "statistics.md" ? [.. Core, "Fennick.Data.Frames"] : name == "charts.md" ? [.. Core, "Fennick.Plots"] : name == "data.md" ? [.. Core, "Fennick.Data.DuckDb", "Fennick.Data.Labelled", "Fennick.Data.Parquet", "Fennick.Data.Postgres", "Fennick.Data.Sheets", "Fennick.Data.Sqlite"] : Core).Select(p => $"#:project {Repository.PathOf("src", p)}\n"));
         folder.Write("page.cs", projects + All("csharp"));
         var run = Command.Run("dotnet", ["run", "page.cs"], folder.Path);
@@ -164,7 +164,7 @@ public sealed class ExampleTests : IDisposable
     [Fact]
     public void The_commands_of_the_page_on_batches_run_in_their_order()
     {
-        CopySurvey();
+        SurveyCopy.Make(folder);
         var commands = Regex.Matches(File.ReadAllText(Repository.PathOf("docs", "batches.md")), "^```sh\n(.*?)^```\n", RegexOptions.Multiline | RegexOptions.Singleline).SelectMany(m => m.Groups[1].Value.TrimEnd().Split('\n')).ToArray();
         Assert.Equal(6, commands.Length);
         foreach (var command in commands)
@@ -179,14 +179,4 @@ public sealed class ExampleTests : IDisposable
     }
 
     private static readonly string[] Core = ["Fennick.Statistics", "Fennick", "Fennick.Data"];
-
-    private void CopySurvey()
-    {
-        var survey = Repository.PathOf("examples", "survey");
-        foreach (var file in (string[])["apiary.ms.md", "house/larkmere.docx", .. Directory.GetFiles(Path.Combine(survey, "data")).Select(f => $"data/{Path.GetFileName(f)}")])
-        {
-            Directory.CreateDirectory(Path.GetDirectoryName(folder.File(file))!);
-            File.Copy(Path.Combine(survey, file), folder.File(file));
-        }
-    }
 }

@@ -21,6 +21,15 @@ internal static class FennickCommand
     public static CommandResult Run(string folder, Dictionary<string, string> environment, params string[] arguments) =>
         Command.Run(Path.Combine(Folder, "Fennick.Cli"), arguments, folder, new Dictionary<string, string>(environment) { ["FENNICK_CACHE"] = Cache });
 
+    /// <summary>The environment in which shells and queues call it by its name.</summary>
+    /// <param name="folder">Where a folder is made for the name.</param>
+    public static Dictionary<string, string> ByName(TestFolder folder)
+    {
+        var named = folder.Write("bin/fennick", $"#!/bin/sh\nexec {Path.Combine(Folder, "Fennick.Cli")} \"$@\"\n");
+        File.SetUnixFileMode(named, UnixFileMode.UserRead | UnixFileMode.UserExecute);
+        return new() { ["PATH"] = $"{folder.File("bin")}:{Environment.GetEnvironmentVariable("PATH")}", ["FENNICK_CACHE"] = Cache };
+    }
+
     /// <summary>Starts it without waiting for its end.</summary>
     public static Process Start(string folder, Dictionary<string, string> environment, string[] arguments)
     {

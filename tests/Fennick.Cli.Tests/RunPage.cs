@@ -14,9 +14,7 @@ internal sealed partial class RunPage
     private RunPage(TestFolder folder)
     {
         this.folder = folder;
-        var fennick = folder.Write("bin/fennick", $"#!/bin/sh\nexec {Path.Combine(FennickCommand.Folder, "Fennick.Cli")} \"$@\"\n");
-        File.SetUnixFileMode(fennick, UnixFileMode.UserRead | UnixFileMode.UserExecute);
-        environment = new() { ["PATH"] = $"{folder.File("bin")}:{Environment.GetEnvironmentVariable("PATH")}", ["FENNICK_CACHE"] = FennickCommand.Cache, ["LC_ALL"] = "C.UTF-8" };
+        environment = new(FennickCommand.ByName(folder)) { ["LC_ALL"] = "C.UTF-8" };
     }
 
     /// <summary>Does it.</summary>

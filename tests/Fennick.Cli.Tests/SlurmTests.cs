@@ -21,9 +21,7 @@ public sealed class SlurmTests : IDisposable
         }
         // The user of munge has to reach its files.
         File.SetUnixFileMode(folder.Path, File.GetUnixFileMode(folder.Path) | UnixFileMode.OtherExecute | UnixFileMode.GroupExecute | UnixFileMode.OtherRead | UnixFileMode.GroupRead);
-        var fennick = folder.Write("bin/fennick", $"#!/bin/sh\nexec {Path.Combine(FennickCommand.Folder, "Fennick.Cli")} \"$@\"\n");
-        File.SetUnixFileMode(fennick, UnixFileMode.UserRead | UnixFileMode.UserExecute);
-        environment = new() { ["SLURM_CONF"] = folder.File("queue/slurm.conf"), ["PATH"] = $"{folder.File("bin")}:{Environment.GetEnvironmentVariable("PATH")}", ["FENNICK_CACHE"] = FennickCommand.Cache };
+        environment = new(FennickCommand.ByName(folder)) { ["SLURM_CONF"] = folder.File("queue/slurm.conf") };
         var started = Queue("start");
         Assert.True(started.ExitCode == 0, started.Errors);
     }

@@ -42,12 +42,7 @@ public sealed partial class TutorialTests : IDisposable
     [Fact]
     public void The_calls_of_the_recipes_work()
     {
-        var survey = Repository.PathOf("examples", "survey");
-        foreach (var file in (string[])["apiary.ms.md", "house/larkmere.docx", .. Directory.GetFiles(Path.Combine(survey, "data")).Select(f => $"data/{Path.GetFileName(f)}")])
-        {
-            Directory.CreateDirectory(Path.GetDirectoryName(folder.File(file))!);
-            File.Copy(Path.Combine(survey, file), folder.File(file));
-        }
+        SurveyCopy.Make(folder);
         folder.Write("report.ms.md", "```manuscript\nparameter season: 2025\n```\n\nSeason {season}, {see strains}.\n\n```csharp table strains\ncaption: Strains\n=>\nTable.Of(new[] { \"Dusk\" }).Column(\"Strain\", s => s)\n```\n");
         var page = File.ReadAllText(Repository.PathOf("docs", "recipes.md"));
         Assert.Equal(9, RunPage.Do(page[page.IndexOf("## Calls", StringComparison.Ordinal)..], folder));

@@ -56,8 +56,8 @@ internal sealed class LabelledRows : RowSource
             if (variable.Meaning == NumberMeaning.Number) return number == Math.Truncate(number) && Math.Abs(number) < 1e15 ? Cell.Integer((long)number) : Cell.Real(number);
             // So many seconds in one number leave the parts of a second in ten thousandths at best.
             var (whole, unit) = (Math.Floor(number), TimeSpan.TicksPerDay / variable.UnitsPerDay);
-            var ticks = (whole * unit) + (Math.Round((number - whole) * unit / 1000) * 1000);
-            return ticks + variable.Origin.Ticks is >= 0 and var all && all < DateTime.MaxValue.Ticks ? Cell.Of(variable.Origin.AddTicks(((long)whole * (long)unit) + (long)(Math.Round((number - whole) * unit / 1000) * 1000))) : throw new ReportException(Diagnostic.Error(PlaceOf(column), $"the number {number} in `{variable.Name}` is no date"));
+            var rest = Math.Round((number - whole) * unit / 1000) * 1000;
+            return (whole * unit) + rest + variable.Origin.Ticks is >= 0 and var all && all < DateTime.MaxValue.Ticks ? Cell.Of(variable.Origin.AddTicks(((long)whole * (long)unit) + (long)rest)) : throw new ReportException(Diagnostic.Error(PlaceOf(column), $"the number {number} in `{variable.Name}` is no date"));
         }
     }
 

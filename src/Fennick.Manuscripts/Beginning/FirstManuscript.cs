@@ -40,14 +40,13 @@ internal sealed partial class FirstManuscript
     /// <param name="data">What is in it.</param>
     /// <param name="title">The title, in Markdown.</param>
     /// <param name="author">The author.</param>
+    /// <param name="argument">What the call that reads it says of the part that is meant.</param>
     /// <exception cref="ReportException">The data have no rows, or columns that cannot be told apart.</exception>
-    /// <param name="source">The file, where it is now.</param>
-    /// <param name="part">What of a workbook is meant.</param>
-    public static string Of(string file, Columns data, string title, string author, string source, string? part = null)
+    public static string Of(string file, Columns data, string title, string author, string argument)
     {
         if (data.Count == 0) throw new ReportException(Diagnostic.Error(new SourcePlace(file, 0, 0), "there are no rows in it", "name a file with data"));
         var manuscript = new FirstManuscript(data);
-        manuscript.Write(file, title, author, part is null ? "" : $", {PartOf(source, part)}: \"{part}\"");
+        manuscript.Write(file, title, author, argument);
         return manuscript.text.ToString();
     }
 
@@ -57,36 +56,30 @@ internal sealed partial class FirstManuscript
     /// <summary>Reads a data file as columns, by what its name ends in.</summary>
     /// <param name="path">The file.</param>
     /// <param name="part">What of a workbook is meant; its first sheet if null.</param>
+    /// <returns>What is in it, and what the call that reads it says of the part.</returns>
     /// <exception cref="ReportException">It cannot be read, or its kind is not known.</exception>
-    public static Columns Read(string path, string? part = null) => ReaderOf(path) switch
+    public static (Columns Data, string Argument) Read(string path, string? part = null) => ReaderOf(path) switch
     {
-        "Spreadsheet" when part is not null => PartOf(path, part) switch
-        {
-            "range" => Spreadsheet.Columns(path, range: part),
-            "sheet" => Spreadsheet.Columns(path, sheet: part),
-            _ => Spreadsheet.Columns(path, table: part),
-        },
+        "Spreadsheet" when part is not null => ReadPart(path, part),
         _ when part is not null => throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), $"only workbooks have parts such as `#{part}`", "name the file alone")),
-        "Spreadsheet" => Spreadsheet.Columns(path),
-        "Json" => Json.Columns(path),
-        "ParquetFile" => ParquetFile.Columns(path),
-        "LabelledFile" => LabelledFile.Columns(path),
-        _ => Csv.Columns(path),
+        "Spreadsheet" => (Spreadsheet.Columns(path), ""),
+        "Json" => (Json.Columns(path), ""),
+        "ParquetFile" => (ParquetFile.Columns(path), ""),
+        "LabelledFile" => (LabelledFile.Columns(path), ""),
+        _ => (Csv.Columns(path), ""),
     };
 
-    // What a part of a workbook is; a table comes before the sheet of its name.
-    private static string PartOf(string path, string part)
+    // A part of a workbook; a table comes before the sheet of its name.
+    private static (Columns Data, string Argument) ReadPart(string path, string part)
     {
-        if (Cells().IsMatch(part)) return "range";
-        if (!Spreadsheet.Sheets(path).Contains(part)) return "table";
+        if (Cells().IsMatch(part)) return (Spreadsheet.Columns(path, range: part), $", range: \"{part}\"");
         try
         {
-            Spreadsheet.Columns(path, table: part);
-            return "table";
+            return (Spreadsheet.Columns(path, table: part), $", table: \"{part}\"");
         }
-        catch (ReportException)
+        catch (ReportException) when (Spreadsheet.Sheets(path).Contains(part))
         {
-            return "sheet";
+            return (Spreadsheet.Columns(path, sheet: part), $", sheet: \"{part}\"");
         }
     }
 
@@ -103,14 +96,14 @@ internal sealed partial class FirstManuscript
         var other => throw new ReportException(Diagnostic.Error(new SourcePlace(path, 0, 0), $"files that end in `{other}` are not known", "name a file of character-separated values, a spreadsheet, JSON, Parquet, or a `.sav` or `.dta` file; of a database export the query's result")),
     };
 
-    private void Write(string file, string title, string author, string part)
+    private void Write(string file, string title, string author, string argument)
     {
         var numbers = columns.Where(c => c.IsMeasured).OrderBy(c => c.IsWhole).ThenByDescending(c => c.Distinct).ThenBy(c => c.Index).Take(MostNumbers).OrderBy(c => c.Index).ToArray();
         var factors = columns.Where(c => c.IsGroup && !c.IsYear).Take(MostFactors).ToArray();
         var year = columns.FirstOrDefault(c => c.IsYear);
         var group = factors.FirstOrDefault();
         Line("```manuscript", "fennick: 1", $"title: {title}", $"authors: {author}", "language: en-GB", "```", "");
-        Line("```csharp prepare", $"var rows = {ReaderOf(file)}.Read<Entry>(\"{file.Replace("\\", "/", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal)}\"{part});");
+        Line("```csharp prepare", $"var rows = {ReaderOf(file)}.Read<Entry>(\"{file.Replace("\\", "/", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal)}\"{argument});");
         foreach (var number in numbers) Line($"var {number.Variable} = Description.Of(rows, r => r.{number.Member});");
         foreach (var factor in factors) Line($"var {factor.Variable} = Frequency.Of(rows, r => r.{factor.Member}).OrderByDescending(f => f.Count).ToList();");
         Line("", $"record Entry({string.Join(", ", columns.Select(c => $"{(c.Words == Labels.None[c.Name] ? "" : $"[Label({Quoted(c.Words)})] ")}{c.Type} {c.Member}"))});", "```", "");

@@ -13,6 +13,9 @@ internal enum CallKind
 
     /// <summary>Something else at every call: the time, chance, the environment, other processes, the network.</summary>
     Changing,
+
+    /// <summary>Whatever the program of a step reads that does not say it.</summary>
+    Program,
 }
 
 /// <summary>The calls of which it is known what they bring into a report. Everything that does not stand here is not known.</summary>
@@ -122,7 +125,7 @@ internal static class KnownCalls
     /// <param name="parameters">The names of the types of its parameters, with commas.</param>
     public static CallKind KindOf(string assembly, string space, string type, string member, string parameters)
     {
-        if (assembly == "Fennick.Manuscripts" && member == nameof(ManuscriptRun.RunAnything)) return CallKind.Files;
+        if (assembly == "Fennick.Manuscripts" && member == nameof(ManuscriptRun.RunAnything)) return CallKind.Program;
         // What a server gives, nobody can know beforehand.
         if ((assembly == "Fennick.Data.Postgres" && type == "Postgres") || (assembly == "Fennick.Data" && type is "Query" or "WebFile")) return CallKind.Changing;
         if (assembly == "Fennick" || assembly.StartsWith("Fennick.", StringComparison.Ordinal)) return CallKind.Known;
