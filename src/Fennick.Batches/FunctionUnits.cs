@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Reflection;
 using System.Reflection.Metadata.Ecma335;
 using Fennick.Diagnostics;
+using Fennick.Files;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Provenance;
 using Fennick.Manuscripts.Running;

@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using Fennick.Files;
 using Fennick.Pictures;
 
 namespace Fennick.Batches;

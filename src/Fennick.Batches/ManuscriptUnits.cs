@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fennick.Diagnostics;
+using Fennick.Files;
 using Fennick.Manuscripts;
 using Fennick.Manuscripts.Running;
 using Fennick.Outputs;

@@ -12,6 +12,7 @@ using Fennick.Manuscripts.Settings;
 using Fennick.Manuscripts.Source;
 using Fennick.Manuscripts.Steps;
 using Fennick.Outputs;
+using Fennick.Revision;
 using Fennick.Running;
 
 namespace Fennick.Manuscripts;
@@ -123,10 +124,11 @@ public sealed class Manuscript
     /// <param name="output">The report's file; <see cref="DefaultOutput"/> if null.</param>
     /// <param name="parameters">Values of parameters, by name, as written on the command line.</param>
     /// <param name="force">Whether a file that is protected against writing is replaced too.</param>
+    /// <param name="anew">Whether a document that people have edited is put aside, and not refreshed.</param>
     /// <param name="stop">Ends the run before its next step.</param>
     /// <exception cref="ReportException">The code does not compile, a step fails, the report has errors, or it would be written over a file that it is made from; an old file stays as it was.</exception>
     /// <exception cref="OperationCanceledException">The run was ended; an old file stays as it was.</exception>
-    public WriteResult Write(string? output = null, IReadOnlyDictionary<string, string>? parameters = null, bool force = false, CancellationToken stop = default)
+    public WriteResult Write(string? output = null, IReadOnlyDictionary<string, string>? parameters = null, bool force = false, bool anew = false, CancellationToken stop = default)
     {
         var total = Stopwatch.StartNew();
         var path = RunContext.FullPath(output ?? DefaultOutput);
@@ -138,7 +140,7 @@ public sealed class Manuscript
         Destination.Check(path, [.. KnownInputs, .. ready.HouseFor(values).Files.Select(f => f.Path)], force);
         MadeReport made;
         using (WorkingFolder.Enter(folder)) made = ready.MakeForWriter(values, stop);
-        var saved = ReportFile.Save(made.Content, path, [.. Files.Concat(made.Files).Select(f => f.Path)], force);
+        var saved = ReportFile.Save(made.Content, path, [.. Files.Concat(made.Files).Select(f => f.Path)], force, anew);
         var also = ImmutableArray.CreateBuilder<string>();
         foreach (var writer in tree.Settings.Outputs)
         {
@@ -164,6 +166,32 @@ public sealed class Manuscript
         MadeReport made;
         using (WorkingFolder.Enter(folder)) made = ready.Make(values, new Sharing.Store(), stop);
         return new RunResult(made.Content, [.. diagnostics, .. FromProcessFolder(ready), .. made.Diagnostics], made.Outputs);
+    }
+
+    /// <summary>Runs the manuscript and brings a document of it up to date that people have edited: what they did stays.</summary>
+    /// <param name="edited">The document; a copy of it as it was is kept beside it.</param>
+    /// <param name="parameters">Values of parameters, by name, as written on the command line; those that the document was made with for the others.</param>
+    /// <param name="options">How; by comments if null.</param>
+    /// <param name="dry">Whether nothing is written.</param>
+    /// <param name="stop">Ends the run before its next step.</param>
+    /// <exception cref="ReportException">The document cannot be read, remembers nothing of how it was made, or a step fails; it is as it was.</exception>
+    /// <exception cref="OperationCanceledException">The run was ended; the document is as it was.</exception>
+    public RefreshedReport Refresh(string edited, IReadOnlyDictionary<string, string>? parameters = null, RefreshOptions? options = null, bool dry = false, CancellationToken stop = default)
+    {
+        ArgumentNullException.ThrowIfNull(edited);
+        var path = RunContext.FullPath(edited);
+        var known = Living.ParametersOf(path).Where(p => ParameterNames.Contains(p.Key)).ToDictionary(p => p.Key, p => p.Value, StringComparer.Ordinal);
+        foreach (var (name, value) in parameters ?? ImmutableDictionary<string, string>.Empty) known[name] = value;
+        var values = ReadParameters(known);
+        var diagnostics = warnings.ToBuilder();
+        var (ready, compileTime) = Prepare(diagnostics);
+        MadeReport made;
+        using (WorkingFolder.Enter(folder)) made = ready.MakeForWriter(values, stop);
+        string? kept = null;
+        RefreshResult result;
+        if (dry) result = Living.Preview(path, made.Content, options);
+        else (result, kept) = Living.Refresh(path, made.Content, options);
+        return new RefreshedReport(path, kept, result, compileTime, [.. diagnostics, .. made.Diagnostics], made.Outputs);
     }
 
     /// <summary>Runs the manuscript for somebody who looks at what comes of it while writing.</summary>

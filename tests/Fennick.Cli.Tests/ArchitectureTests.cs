@@ -36,8 +36,8 @@ public sealed partial class ArchitectureTests
         ["Fennick.Charts", "Fennick.Citations", "Fennick.Documents", "Fennick.Formatting", "Fennick.Mathematics", "Fennick.Pictures", "Fennick.Tables"],
         ["Fennick.Prose"],
         ["Fennick.Drawing", "Fennick.Flow", "Fennick.Layout", "Fennick.Styles"],
-        ["Fennick.Houses", "Fennick.Schema", "Fennick.Wordprocessing"],
-        ["Fennick", "Fennick.Outputs"],
+        ["Fennick.Houses", "Fennick.Records", "Fennick.Schema", "Fennick.Wordprocessing"],
+        ["Fennick", "Fennick.Outputs", "Fennick.Revision"],
     ];
 
     // Of the library's own namespace, these belong to what a report says; and this one takes it through all layers.

@@ -45,7 +45,7 @@ internal sealed class EditedManuscript(string path, Func<string, string?> textOf
         ["labels"] = ["auto", "legend", "ends", "none"],
     };
 
-    private static readonly string[] YesOrNo = ["house.values", "headings.numbered", "cover", "strict", "tables.turning", "tables.drift", "figures.drift", "figures.native", "native", "turning", "letters"];
+    private static readonly string[] YesOrNo = ["house.values", "headings.numbered", "cover", "strict", "living", "tables.turning", "tables.drift", "figures.drift", "figures.native", "native", "turning", "letters"];
 
     /// <summary>The files that it is made of, as far as it can be read, by their full paths.</summary>
     public IReadOnlyList<string> Files => Parse() is { } tree ? [.. tree.Sources.All.Where(s => s.HasLines).Select(s => s.FullPath).Append(path).Distinct()] : [path];

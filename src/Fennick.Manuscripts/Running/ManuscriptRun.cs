@@ -27,7 +27,6 @@ namespace Fennick.Manuscripts.Running;
 public sealed class ManuscriptRun : IProseHost
 {
     private const int MostDigits = 6;
-    private const int LongestValue = 200;
 
     private readonly ManuscriptTree tree;
     private readonly IReadOnlyDictionary<string, object> parameters;
@@ -189,14 +188,8 @@ public sealed class ManuscriptRun : IProseHost
     {
         if (KeepsOrigins || LastValues is not null)
         {
-            var full = Convert.ToString(value, CultureInfo.InvariantCulture) ?? "";
-            if (full.Length > LongestValue) full = $"{full[..LongestValue]}…";
-            Note(hole, text, full);
-            if (KeepsOrigins)
-            {
-                var origin = new Origin(hole.Expression, hole.Format, full, tree.PlaceOf(hole.Ordinal));
-                text = new RichText([.. text.Inlines.Select(i => i is TextInline words ? words with { Origins = [new OriginRange(0, words.Text.Length, origin)] } : i)]);
-            }
+            Note(hole, text, Origin.Full(value, text.ToPlainText(Language)));
+            if (KeepsOrigins) text = new RichText([.. text.Inlines.Select(i => i is TextInline words ? Origin.Mark(words, hole.Expression, hole.Format, value, tree.PlaceOf(hole.Ordinal)) : i)]);
         }
         frames[^1].Give(hole.Ordinal, text);
     }

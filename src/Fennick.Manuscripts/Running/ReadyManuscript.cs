@@ -5,6 +5,7 @@ using Fennick.Documents;
 using Fennick.Files;
 using Fennick.Manuscripts.Compilation;
 using Fennick.Manuscripts.Editing;
+using Fennick.Manuscripts.Provenance;
 using Fennick.Manuscripts.Reuse;
 using Fennick.Running;
 
@@ -59,9 +60,10 @@ internal sealed class ReadyManuscript(ManuscriptTree tree, string folder, Compil
         using var read = FilesRead.Begin();
         var (house, files) = HouseFor(values);
         foreach (var file in files) FilesRead.Note(file);
-        var run = new ManuscriptRun(tree, values) { House = house, Trial = trial, Memory = memory, KeepsOrigins = trial is not null, LastValues = last };
+        var run = new ManuscriptRun(tree, values) { House = house, Trial = trial, Memory = memory, KeepsOrigins = trial is not null || tree.Settings.Report.IsLiving, LastValues = last };
         var outputs = Run(run);
         var report = run.Finish() with { Libraries = libraries.Versions };
+        if (report.Settings.IsLiving) report = report with { Making = MadeOf.Of(tree, folder, values, read.Files) };
         ReportException.ThrowIfAny(run.Diagnostics);
         return new MadeReport(report, [.. run.Diagnostics], outputs, read.Files);
     }

@@ -23,7 +23,7 @@ internal sealed record ManuscriptSettings
     private static readonly ImmutableArray<string> HouseKeys = ["house", "house.accent", "house.logo", "house.cover", "house.font", "house.contents"];
 
     public static readonly ImmutableArray<string> Keys =
-        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "scripts", "bibliography", "citations", "outputs", "numbers.digits", "numbers.missing", "headings.numbered", "captions.numbering", "series", "cover", "strict", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest", "tables.unbroken", "tables.drift",
+        ["fennick", "title", "subtitle", "author", "authors", "date", "language", .. HouseKeys, "house.style", "house.values", "data", "data.encoding", .. PageSettings.Keys.Select(k => $"page.{k}"), "page.watermark", "parameter", "format", "library", "using", "listing", "listings", "scripts", "bibliography", "citations", "outputs", "numbers.digits", "numbers.missing", "headings.numbered", "captions.numbering", "series", "cover", "strict", "living", "source", "tables.ruling", "tables.caption", "tables.turning", "tables.width", "tables.symbols", "tables.smallest", "tables.unbroken", "tables.drift",
             "figures.width", "figures.height", "figures.caption", "figures.align", "figures.native", "figures.dpi", "figures.palette", "figures.labels", "figures.drift", "figures.shrink"];
 
     public SettingsEntry? Title { get; init; }
@@ -78,6 +78,9 @@ internal sealed record ManuscriptSettings
 
     /// <summary>Whether an annex holds the code of all steps.</summary>
     public bool HasAnnex { get; init; }
+
+    /// <summary>Whether the document holds the manuscript itself.</summary>
+    public bool EmbedsSource { get; init; }
 
     /// <summary>The sources that the text can cite.</summary>
     public WorkList Sources { get; init; } = WorkList.Empty;
@@ -239,6 +242,9 @@ internal sealed record ManuscriptSettings
                 };
             case var key when key.StartsWith("series ", StringComparison.Ordinal): return this with { Report = Report with { Series = [.. Report.Series.RemoveAll(s => s.Name == key["series ".Length..].Trim()), ReadSeries(key["series ".Length..].Trim(), entry, source.PlaceOf(entry.Offset))] } };
             case "cover": return this with { Report = Report with { HasCover = ReadYesNo(entry, place) } };
+            case "living": return this with { Report = Report with { IsLiving = ReadYesNo(entry, place) } };
+            case "source":
+                return entry.Text is "embedded" or "beside" ? this with { EmbedsSource = entry.Text == "embedded" } : throw Wrong($"`{entry.Text}` does not say where the manuscript is kept", "write `embedded`, or `beside`");
             case "strict": return this with { Report = Report with { IsStrict = ReadYesNo(entry, place) } };
             case "tables.width": return this with { Report = Report with { TablesFillWidth = ReadTableWidth(entry, place) } };
             case "tables.symbols": return this with { Report = Report with { TableSymbols = ReadSymbols(entry, place) } };

@@ -31,6 +31,8 @@ internal static class SettingWords
         new("`series NAME: WORD, PLURAL`", "captions of a kind of the report's own; see [Captions and numbers](manuscript.md#captions-and-numbers)"),
         new("`cover`", "`yes` puts title, subtitle, authors and date onto a cover of the look of the house; a house with a place for the title keeps its own"),
         new("`strict`", "`yes` writes no report while readers who cannot see it would miss something; see [Readers who cannot see](manuscript.md#readers-who-cannot-see)"),
+        new("`living`", "`no` leaves out of the document what it remembers of how it was made, so that it can be neither refreshed nor traced; see [Living documents](living.md)"),
+        new("`source`", "`embedded` puts the manuscript with its includes and scripts into the document; `beside` (the default) does not"),
         new("`tables.ruling`", "the rules of tables: `open`, `banded`, `boxed`, `bare`, or a table style of the house such as `lined`"),
         new("`tables.caption`, `figures.caption`", "where captions stand: `above` or `below`"),
         new("`tables.width`", "`full` makes tables as wide as the text, so that a page has one right edge; `content` (the default) as wide as what they hold"),

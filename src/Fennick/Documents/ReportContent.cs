@@ -53,6 +53,9 @@ public sealed record ReportContent
     /// <summary>Name and version of the libraries that it was made with; the document's properties hold them.</summary>
     public ImmutableArray<string> Libraries { get; init; } = [];
 
+    /// <summary>What it was made from, if that is known.</summary>
+    internal Making? Making { get; init; }
+
     /// <summary>The body in order.</summary>
     public ImmutableArray<Block> Blocks { get; init; } = [];
 }

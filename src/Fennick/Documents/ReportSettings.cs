@@ -43,6 +43,9 @@ public sealed record ReportSettings
     /// <summary>Whether the report is not written while readers who cannot see it would miss something: alternative texts, levels of headings, heads of tables, a title.</summary>
     public bool IsStrict { get; init; }
 
+    /// <summary>Whether the document remembers how it was made, so that it can be refreshed when people have edited it, compared, and traced.</summary>
+    public bool IsLiving { get; init; } = true;
+
     /// <summary>Whether title, subtitle, authors and date stand on a cover of the house's look; a house that has a place for the title itself is left as it is.</summary>
     public bool HasCover { get; init; }
 

@@ -5,6 +5,7 @@ using Fennick.Documents;
 using Fennick.Flow;
 using Fennick.Layout;
 using Fennick.Outputs;
+using Fennick.Revision;
 using Fennick.Running;
 using Fennick.Wordprocessing;
 
@@ -20,16 +21,17 @@ internal static class ReportFile
     /// <param name="path">Its file.</param>
     /// <param name="inputs">What it is made from, beside its house and what the current flow of execution has read.</param>
     /// <param name="force">Whether a file that is protected against writing is replaced too.</param>
+    /// <param name="anew">Whether a document that people have edited is put aside and not refreshed.</param>
     /// <returns>What deserves attention.</returns>
     /// <exception cref="ReportException">The report has errors, it would be written over what it is made from, or the file cannot be written; an old file stays as it was.</exception>
-    public static IReadOnlyList<Diagnostic> Save(ReportContent report, string path, IEnumerable<string>? inputs = null, bool force = false)
+    public static IReadOnlyList<Diagnostic> Save(ReportContent report, string path, IEnumerable<string>? inputs = null, bool force = false, bool anew = false)
     {
         CheckName(path);
         var full = RunContext.FullPath(path);
         Destination.Check(full, [.. inputs ?? [], .. FilesRead.SoFar, .. HouseOf(report)], force);
         var diagnostics = new List<Diagnostic>();
         using var package = Make(report, diagnostics);
-        Put(package, full, diagnostics);
+        if (anew || !RefreshedFile.Put(package, full, report.Date, diagnostics)) Put(package, full, diagnostics);
         diagnostics.AddRange(FilesRead.TakeTold());
         WatchedProgram.Show(report, full, diagnostics);
         return diagnostics;
@@ -50,11 +52,12 @@ internal static class ReportFile
     /// <param name="package">The package.</param>
     /// <param name="full">The full path of its file.</param>
     /// <param name="diagnostics">Takes what deserves attention; what is there is told if the file cannot be written.</param>
-    internal static void Put(PackageBuilder package, string full, List<Diagnostic> diagnostics) => Writing(full, diagnostics, () =>
+    /// <param name="isEdited">Whether somebody has worked on the one that is there; if null, that one is asked.</param>
+    internal static void Put(PackageBuilder package, string full, List<Diagnostic> diagnostics, bool? isEdited = null) => Writing(full, diagnostics, () =>
     {
         StagedFile.RemoveLeftOvers(Path.GetDirectoryName(full)!, name => name == Path.GetFileName(full));
         using var staged = Stage(package, full);
-        Place(staged, full, diagnostics);
+        Place(staged, full, diagnostics, isEdited);
     });
 
     /// <summary>Writes a package beside its place.</summary>

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fennick.Documents;
 using Fennick.Styles;
 
 namespace Fennick.Flow;
@@ -79,6 +80,9 @@ internal sealed record DocumentProperties(string Title, string Subject, Immutabl
 /// <param name="Properties">What the document says about itself.</param>
 internal sealed record Galley(ImmutableArray<GalleySection> Sections, ImmutableArray<ImmutableArray<GalleyParagraph>> Notes, ImmutableArray<GalleyList> Lists, DocumentProperties Properties)
 {
+    /// <summary>What it was made from, for the document's record; null if it is to have none.</summary>
+    public Making? Making { get; init; }
+
     /// <summary>The words that fill slots, by their names.</summary>
     public ImmutableDictionary<string, string> SlotWords { get; init; } = ImmutableDictionary<string, string>.Empty;
 

@@ -18,6 +18,9 @@ internal abstract record GalleyBlock
 
     /// <summary>Where it was written, if somebody wants to know.</summary>
     public SourcePlace? WrittenAt { get; init; }
+
+    /// <summary>The label of what it belongs to; null if that has none.</summary>
+    public string? Label { get; init; }
 }
 
 /// <summary>A captioned table or figure, whose caption, content and note stay together.</summary>

@@ -309,7 +309,7 @@ internal static class Lowering
         {
             var title = report.Title?.ToPlainText(language) ?? "";
             var properties = new DocumentProperties(title, report.Subtitle?.ToPlainText(language) ?? "", report.Authors, report.Date, language.Tag, report.Libraries);
-            return new Galley(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { SlotWords = SlotWords(properties), SlotBlocks = [.. slots], LeftOut = LeftOut, Watermark = watermark, HasAppendices = numbering.Entries.Any(e => e.Target.IsAppendix && headings.ContainsKey(e.Target.Block)) };
+            return new Galley(sections.ToImmutable(), notes.ToImmutable(), lists.ToImmutable(), properties) { Making = report.Settings.IsLiving ? report.Making ?? Making.Nothing : null, SlotWords = SlotWords(properties), SlotBlocks = [.. slots], LeftOut = LeftOut, Watermark = watermark, HasAppendices = numbering.Entries.Any(e => e.Target.IsAppendix && headings.ContainsKey(e.Target.Block)) };
         }
 
         /// <summary>The words for slots: what the report says of itself, and what it was given for them.</summary>
@@ -522,10 +522,19 @@ internal static class Lowering
             if (breaksPage) BreakPage(before);
             if (breaksColumn) BreakColumn(before);
             if (blocks[before].Begins is null) blocks[before] = blocks[before] with { Begins = id };
-            if (block.WrittenAt is not { } written) return;
-            for (var i = before; i < blocks.Count; i++)
-                if (blocks[i].WrittenAt is null) blocks[i] = blocks[i] with { WrittenAt = written };
+            var (written, label) = OriginOf(block);
+            if (written is null && label is null) return;
+            for (var i = before; i < blocks.Count; i++) blocks[i] = blocks[i] with { WrittenAt = blocks[i].WrittenAt ?? written, Label = blocks[i].Label ?? label };
         }
+
+        private static (SourcePlace? Place, string? Label) OriginOf(Block block) => block switch
+        {
+            TableBlock table => (table.WrittenAt ?? table.Place, table.Label?.Name),
+            FigureBlock figure => (figure.WrittenAt ?? figure.Place, figure.Label?.Name),
+            Equation equation => (equation.WrittenAt, equation.Label?.Name),
+            Heading heading => (heading.WrittenAt, heading.Label?.Name),
+            _ => (block.WrittenAt, null),
+        };
 
         /// <summary>A chapter whose pages have numbers of its own is a section of its own.</summary>
         private void BeginChapter(HeadingNumber number, ref int first)

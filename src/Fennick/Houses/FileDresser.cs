@@ -268,9 +268,11 @@ internal sealed partial class FileDresser
             attribute.Remove();
         }
         foreach (var (prefix, uri) in wanted) root.SetAttributeValue(XNamespace.Xmlns + prefix, uri);
-        if (renamed.Count == 0) return;
-        foreach (var attribute in root.DescendantsAndSelf().Attributes().Where(a => (a.Name.Namespace == mc && a.Name.LocalName is "Ignorable" or "MustUnderstand" or "ProcessContent") || (a.Name == "Requires" && a.Parent!.Name.Namespace == mc)))
+        foreach (var attribute in renamed.Count == 0 ? [] : root.DescendantsAndSelf().Attributes().Where(a => (a.Name.Namespace == mc && a.Name.LocalName is "Ignorable" or "MustUnderstand" or "ProcessContent") || (a.Name == "Requires" && a.Parent!.Name.Namespace == mc)))
             attribute.Value = string.Join(' ', attribute.Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(p => renamed.GetValueOrDefault(p, p)));
+        // What newer word processors know, older ones pass over.
+        string[] ignorable = [.. ((string?)root.Attribute(mc + "Ignorable") ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries)];
+        root.SetAttributeValue(mc + "Ignorable", string.Join(' ', ignorable.Union(["w14"])));
     }
 
     /// <summary>The height of a paragraph with the space around it, in points.</summary>

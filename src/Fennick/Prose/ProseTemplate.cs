@@ -20,7 +20,7 @@ namespace Fennick.Prose;
 public sealed class ProseTemplate
 {
     private readonly StringBuilder markdown;
-    private readonly List<(object? Value, string? Format)> values = [];
+    private readonly List<TemplateValue> values = [];
 
     /// <summary>Called by the compiler for an interpolated string.</summary>
     public ProseTemplate(int literalLength, int formattedCount) => markdown = new StringBuilder(literalLength + (4 * formattedCount));
@@ -36,10 +36,11 @@ public sealed class ProseTemplate
     /// <summary>Called by the compiler for a value.</summary>
     /// <param name="value">A value, an <see cref="Inline"/> or a <see cref="RichText"/>.</param>
     /// <param name="format">A .NET format, or null for sensible digits.</param>
-    public void AppendFormatted(object? value, string? format = null)
+    /// <param name="expression">Filled in by the compiler.</param>
+    public void AppendFormatted(object? value, string? format = null, [CallerArgumentExpression(nameof(value))] string expression = "")
     {
         markdown.Append(HoleMarks.Open).Append(values.Count.ToString(CultureInfo.InvariantCulture)).Append(HoleMarks.Close);
-        values.Add((value, format));
+        values.Add(new TemplateValue(value, format, expression));
     }
 
     /// <summary>The blocks it stands for.</summary>
@@ -65,18 +66,18 @@ public sealed class ProseTemplate
         _ => throw new ReportException(Diagnostic.Error(place, "a title, caption or note is a single paragraph", "put lists and further paragraphs into the text")),
     };
 
-    private sealed class Host(List<(object? Value, string? Format)> values, Language? language, SourcePlace? place) : IProseHost
+    private sealed class Host(List<TemplateValue> values, Language? language, SourcePlace? place) : IProseHost
     {
         public List<Diagnostic> Diagnostics { get; } = [];
 
         public ImmutableArray<Inline> Fill(HoleInline hole)
         {
-            var (value, format) = values[int.Parse(hole.Source, CultureInfo.InvariantCulture)];
+            var (value, format, expression) = values[int.Parse(hole.Source, CultureInfo.InvariantCulture)];
             return value switch
             {
                 Inline inline when format is null => [inline],
                 RichText rich when format is null => rich.Inlines,
-                _ when Format(value, format) is { } text => [language is null ? new ValueInline(value, format) : new TextInline(text)],
+                _ when Format(value, format) is { } text => [language is null ? new ValueInline(value, format) : place is null ? new TextInline(text) : Origin.Mark(new TextInline(text), expression, format, value, place)],
                 _ => [],
             };
         }
@@ -84,7 +85,7 @@ public sealed class ProseTemplate
         /// <summary>Values in an address are text in it.</summary>
         public string TargetOf(Markdig.Syntax.Inlines.LinkInline link) => Regex.Replace(link.Url ?? "", $"{HoleMarks.Open}(\\d+){HoleMarks.Close}", hole =>
         {
-            var (value, format) = values[int.Parse(hole.Groups[1].ValueSpan, CultureInfo.InvariantCulture)];
+            var (value, format, _) = values[int.Parse(hole.Groups[1].ValueSpan, CultureInfo.InvariantCulture)];
             return Format(value, format) ?? "";
         });
 
@@ -110,6 +111,11 @@ public sealed class ProseTemplate
 
         public SourcePlace? PlaceOf(int offset) => place;
 
+        public bool KeepsPlaces => place is not null;
+
         public void Add(Diagnostic diagnostic) => Diagnostics.Add(diagnostic);
     }
+
+    /// <summary>A value as the compiler hands it over.</summary>
+    private readonly record struct TemplateValue(object? Value, string? Format, string Expression);
 }

@@ -10,7 +10,7 @@ internal static class ContentTypesPart
     /// <summary>The type of <c>word/document.xml</c> in a document.</summary>
     public const string MainType = Wordprocessing + "document.main+xml";
 
-    public static void Write(Utf8XmlWriter xml, DocumentContext document, bool addsNumbering, bool hasNotes, bool hasOwnProperties)
+    public static void Write(Utf8XmlWriter xml, DocumentContext document, bool addsNumbering, bool hasNotes, bool hasOwnProperties, string? recordProperties)
     {
         var template = document.House.Template;
         using (xml.Element("Types"u8))
@@ -26,6 +26,7 @@ internal static class ContentTypesPart
             if (addsNumbering) WriteOverride(xml, "/word/numbering.xml", Wordprocessing + "numbering+xml");
             if (hasNotes) WriteOverride(xml, "/word/footnotes.xml", Wordprocessing + "footnotes+xml");
             if (hasOwnProperties) WriteOverride(xml, "/docProps/custom.xml", "application/vnd.openxmlformats-officedocument.custom-properties+xml");
+            if (recordProperties is not null) WriteOverride(xml, "/" + recordProperties, "application/vnd.openxmlformats-officedocument.customXmlProperties+xml");
             foreach (var part in Enumerable.Range(0, document.Charts.Count).Select(document.PartNumber))
             {
                 WriteOverride(xml, string.Create(CultureInfo.InvariantCulture, $"/word/charts/chart{part}.xml"), "application/vnd.openxmlformats-officedocument.drawingml.chart+xml");

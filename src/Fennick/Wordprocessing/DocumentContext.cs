@@ -1,8 +1,11 @@
+using System.Buffers;
+using System.Buffers.Text;
 using System.Collections.Immutable;
 using Fennick.Flow;
 using Fennick.Houses;
 using Fennick.Layout;
 using Fennick.Pictures;
+using Fennick.Records;
 
 namespace Fennick.Wordprocessing;
 
@@ -43,6 +46,9 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     /// <summary>Takes away what has been written so far if it is much; called where no element is half written.</summary>
     public Action Drain { get; init; } = () => { };
 
+    /// <summary>Takes what is written, for the document's record; null if it is to have none.</summary>
+    public RecordWriter? Record { get; init; }
+
     /// <summary>The relationships of the story that is being written.</summary>
     public StoryRelationships Story { get; set; } = new();
 
@@ -66,6 +72,52 @@ internal sealed class DocumentContext(Utf8XmlWriter xml, DressedHouse house, Imm
     public int NextBookmark() => ++nextBookmark;
 
     public int NextDrawing() => ++nextDrawing;
+
+    /// <summary>Gives the paragraph that has just started its mark.</summary>
+    /// <param name="number">The number of the block in the document's record.</param>
+    public void WriteMark(int number)
+    {
+        if (number > DocumentRecord.MostMarks) return;
+        Span<byte> digits = stackalloc byte[4];
+        Utf8Formatter.TryFormat(number, digits, out _, new StandardFormat('X', 4));
+        Span<byte> id = stackalloc byte[8];
+        DocumentRecord.ParagraphMark.CopyTo(id);
+        digits.CopyTo(id[4..]);
+        Xml.Attribute("w14:paraId"u8, id);
+    }
+
+    /// <summary>The number of a table that has begun; the first of its cells that is written bears its mark.</summary>
+    public int TableMark { get; set; }
+
+    /// <summary>Gives the paragraph that has just started the mark of its table, if it is the first.</summary>
+    public void WriteTableMark()
+    {
+        if (TableMark == 0) return;
+        WriteMark(TableMark);
+        TableMark = 0;
+    }
+
+    /// <summary>Starts the mark of a value.</summary>
+    /// <param name="number">The number of the value in the document's record.</param>
+    /// <returns>The id that ends it.</returns>
+    public int BeginValue(int number)
+    {
+        var id = NextBookmark();
+        Xml.Raw("<w:bookmarkStart w:id=\""u8);
+        Xml.Text(id);
+        Xml.Raw("\" w:name=\""u8);
+        Xml.Raw(DocumentRecord.ValueMark);
+        Xml.Text(number);
+        Xml.Raw("\"/>"u8);
+        return id;
+    }
+
+    public void EndValue(int id)
+    {
+        Xml.Raw("<w:bookmarkEnd w:id=\""u8);
+        Xml.Text(id);
+        Xml.Raw("\"/>"u8);
+    }
 
     /// <summary>The number of a footnote in the document.</summary>
     public int NoteId(int number) => House.Template.Counts.Note + number;

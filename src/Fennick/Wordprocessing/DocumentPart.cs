@@ -91,5 +91,8 @@ internal static class DocumentPart
         xml.Attribute("xmlns:a"u8, Namespaces.Drawing);
         xml.Attribute("xmlns:c"u8, Namespaces.Chart);
         xml.Attribute("xmlns:pic"u8, Namespaces.Picture);
+        xml.Attribute("xmlns:mc"u8, Namespaces.Compatibility);
+        xml.Attribute("xmlns:w14"u8, Namespaces.Since2010);
+        xml.Attribute("mc:Ignorable"u8, "w14"u8);
     }
 }

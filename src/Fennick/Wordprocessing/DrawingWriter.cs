@@ -6,7 +6,8 @@ namespace Fennick.Wordprocessing;
 /// <summary>Writes inline drawings (ECMA-376 Part 1, §20.4).</summary>
 internal static class DrawingWriter
 {
-    public static void Write(DocumentContext document, GalleyChart chart)
+    /// <summary>Writes a chart; the result is the name of its part below <c>word/</c>.</summary>
+    public static string Write(DocumentContext document, GalleyChart chart)
     {
         var part = document.AddChart(chart);
         using var run = document.Xml.Element("w:r"u8);
@@ -15,9 +16,11 @@ internal static class DrawingWriter
             xml.Attribute("uri"u8, Namespaces.Chart);
             using (xml.Element("c:chart"u8)) xml.Attribute("r:id"u8, RelationshipsPart.ChartId(part));
         });
+        return RelationshipsPart.ChartName(part);
     }
 
-    public static void Write(DocumentContext document, GalleyPicture picture)
+    /// <summary>Writes a picture; the result is the name of its part below <c>word/</c>.</summary>
+    public static string Write(DocumentContext document, GalleyPicture picture)
     {
         var part = document.AddPicture(picture.Picture);
         using var run = document.Xml.Element("w:r"u8);
@@ -55,6 +58,7 @@ internal static class DrawingWriter
                 }
             }
         });
+        return RelationshipsPart.PictureName(part, picture.Picture.Extension);
     }
 
     /// <summary>A shape in the accent of the house, for readers that know none blocks of text in its place (ECMA-376 Part 3, §10.2; Part 1, §20.1.9).</summary>

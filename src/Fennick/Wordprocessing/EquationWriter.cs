@@ -64,6 +64,7 @@ internal static class EquationWriter
         var xml = document.Xml;
         using (xml.Element("w:p"u8))
         {
+            if (document.Record is { } record) document.WriteMark(record.BeginParagraph(document.House.StyleId(style), equation.WrittenAt, equation.Label));
             using (xml.Element("w:pPr"u8))
             {
                 xml.Value("w:pStyle"u8, document.House.StyleId(style));
@@ -71,7 +72,8 @@ internal static class EquationWriter
                 if (equation.Indents > 0)
                     using (xml.Element("w:ind"u8)) xml.Attribute("w:left"u8, (document.House.ListStep * equation.Indents).Twips);
             }
-            FormulaWriter.WriteDisplayed(xml, equation.Formula);
+            RunWriter.Write(document, equation.Formula, displayed: true);
+            document.Record?.EndParagraph();
         }
     }
 }

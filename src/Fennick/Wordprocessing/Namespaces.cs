@@ -19,6 +19,9 @@ internal static class Namespaces
 
     public static ReadOnlySpan<byte> Shape => "http://schemas.microsoft.com/office/word/2010/wordprocessingShape"u8;
 
+    /// <summary>That of what word processors know since 2010.</summary>
+    public static ReadOnlySpan<byte> Since2010 => "http://schemas.microsoft.com/office/word/2010/wordml"u8;
+
     /// <summary>That of what word processors know since 2013.</summary>
     public static ReadOnlySpan<byte> Since2013 => "http://schemas.microsoft.com/office/word/2012/wordml"u8;
 

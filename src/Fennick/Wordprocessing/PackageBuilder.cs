@@ -38,11 +38,12 @@ internal sealed class PackageBuilder : IDisposable
     /// <param name="name">The part's name, without a leading slash.</param>
     /// <param name="content">Its bytes, copied.</param>
     /// <param name="first">Whether it goes before all others.</param>
-    public void Add(string name, ReadOnlySpan<byte> content, bool first = false)
+    /// <param name="level">How hard it is compressed.</param>
+    public void Add(string name, ReadOnlySpan<byte> content, bool first = false, CompressionLevel level = CompressionLevel.Fastest)
     {
         var deflates = content.Length >= SmallestWorthDeflating;
         var start = arena.Length;
-        if (deflates) Deflate(content);
+        if (deflates) Deflate(content, level);
         else arena.Write(content);
         Insert(new Entry(name, Crc32.HashToUInt32(content), content.Length, deflates, null, start, arena.Length - start), first);
     }
@@ -75,6 +76,9 @@ internal sealed class PackageBuilder : IDisposable
     /// <summary>What tells later whether anybody has worked on the document: a hash of the parts that are there so far.</summary>
     public string Seal() => Files.Seal.Of(entries.Select(e => (e.Name, e.Crc, (long)e.UncompressedLength)));
 
+    /// <summary>The checksums of the parts that are there so far.</summary>
+    public IEnumerable<(string Name, uint Checksum)> Checksums => entries.Select(e => (e.Name, e.Crc));
+
     /// <summary>Writes the package into a file from its start.</summary>
     public void WriteTo(FileStream file) => RandomAccess.Write(file.SafeFileHandle, Segments(), 0);
 
@@ -98,9 +102,9 @@ internal sealed class PackageBuilder : IDisposable
         else entries.Add(entry);
     }
 
-    private void Deflate(ReadOnlySpan<byte> content)
+    private void Deflate(ReadOnlySpan<byte> content, CompressionLevel level)
     {
-        using var deflate = new DeflateStream(arenaStream, CompressionLevel.Fastest, leaveOpen: true);
+        using var deflate = new DeflateStream(arenaStream, level, leaveOpen: true);
         deflate.Write(content);
     }
 

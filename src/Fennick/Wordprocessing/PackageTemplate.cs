@@ -9,6 +9,11 @@ internal sealed record PackageTemplate
     /// <summary>Name in the package (without a leading slash) and bytes, in the order they are written.</summary>
     public required ImmutableArray<(string Name, Slab Slab)> Parts { get; init; }
 
+    /// <summary>The number in the name of a part of data that the house has none of.</summary>
+    public int FreeItem => freeItem > 0 ? freeItem : freeItem = Enumerable.Range(1, Parts.Length + 1).First(n => Parts.All(p => !p.Name.Equals($"customXml/item{n}.xml", StringComparison.OrdinalIgnoreCase)));
+
+    private int freeItem;
+
     /// <summary><c>word/document.xml</c> around the body.</summary>
     public required TemplatePart Document { get; init; }
 

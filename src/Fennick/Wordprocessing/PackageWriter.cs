@@ -1,8 +1,10 @@
 using System.Globalization;
+using System.IO.Compression;
 using Fennick.Diagnostics;
 using Fennick.Flow;
 using Fennick.Houses;
 using Fennick.Layout;
+using Fennick.Records;
 
 namespace Fennick.Wordprocessing;
 
@@ -23,6 +25,7 @@ internal static class PackageWriter
         using var scratch = new PooledBuffer();
         var xml = new Utf8XmlWriter(buffer);
         using var body = package.Open(template.Document.Name);
+        using var record = flow.Making is { } making ? new RecordWriter(making) : null;
         var check = new PackageCheck();
         check.Begin(template.Document.Name);
         var context = new DocumentContext(xml, house, flow.Lists, pages)
@@ -33,13 +36,16 @@ internal static class PackageWriter
                 check.Read(buffer.WrittenSpan);
                 body.Take(buffer);
             },
+            Record = record,
             TurnedStories = flow.Sections.Any(s => template.Section.IsTurned(s.Page)) ? template.TurnedStories : [],
         };
         var slots = new SlotWriter(context, document, pages.Count);
 
         foreach (var (name, slab) in template.Parts) AddSlab(name, slab);
         AddSlab(template.Settings.Name, template.Settings.Of(hasNotes, flow.Sections.Any(s => s.Stories.Any(t => t.Kind.Pages == StoryPages.Even))));
+        record?.BeginStory(template.Document.Name);
         slots.Write(template.Document, () => DocumentPart.WriteBody(context, document));
+        record?.EndStory();
         check.Read(buffer.WrittenSpan);
         check.End();
         body.Finish(buffer);
@@ -47,14 +53,18 @@ internal static class PackageWriter
         if (hasNotes)
         {
             context.Story = new StoryRelationships();
+            record?.BeginStory(template.Notes.Name);
             AddTemplate(template.Notes, () => FootnotesPart.Write(context, flow.Notes));
+            record?.EndStory();
             if (!context.Story.IsEmpty || !template.NotesRelationships.IsEmpty) AddPart("word/_rels/footnotes.xml.rels", () => RelationshipsPart.WriteStoryPart(xml, context, context.Story, template.NotesRelationships));
         }
         for (var i = 0; i < context.Stories.Count; i++)
         {
             var (story, part) = (context.Stories[i], RelationshipsPart.StoryName(context.Stories[i], context.PartNumber(i)));
             context.Story = new StoryRelationships();
+            record?.BeginStory($"word/{part}");
             AddPart($"word/{part}", () => DocumentPart.WriteStory(context, story));
+            record?.EndStory();
             if (!context.Story.IsEmpty) AddPart($"word/_rels/{part}.rels", () => RelationshipsPart.WriteStoryPart(xml, context, context.Story, default));
         }
         foreach (var part in template.Slotted) AddTemplate(part, () => { });
@@ -68,7 +78,7 @@ internal static class PackageWriter
         {
             var (chart, part) = (context.Charts[index], context.PartNumber(index));
             var number = part.ToString(CultureInfo.InvariantCulture);
-            AddPart($"word/charts/chart{number}.xml", () => ChartPart.Write(xml, chart.Drawing, house.Design));
+            AddPart($"word/{RelationshipsPart.ChartName(part)}", () => ChartPart.Write(xml, chart.Drawing, house.Design));
             AddPart($"word/charts/_rels/chart{number}.xml.rels", () => RelationshipsPart.WriteChart(xml, part));
             AddSlab($"word/charts/style{number}.xml", ChartStyleParts.Style);
             AddSlab($"word/charts/colors{number}.xml", ChartStyleParts.Colours);
@@ -88,11 +98,13 @@ internal static class PackageWriter
                 add(name);
             }
         }
-        AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, bodyStory, !template.HasNumbering, hasNotes && !template.HasNotes));
+        var recordParts = record is null ? null : RecordParts.Of(template.FreeItem);
+        AddPart("word/_rels/document.xml.rels", () => RelationshipsPart.WriteDocument(xml, context, bodyStory, !template.HasNumbering, hasNotes && !template.HasNotes, recordParts?.Name));
         AddPart("docProps/app.xml", () => PropertiesParts.WriteExtended(xml, pages.Count, template.ExtendedProperties));
         if (hasOwnProperties) AddTemplate(template.OwnProperties, () => PropertiesParts.WriteOwn(xml, flow.Properties, template.Counts.Property));
         AddPart("_rels/.rels", () => RelationshipsPart.WriteRoot(xml, template, hasOwnProperties && !template.HasOwnProperties));
-        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, !template.HasNumbering, hasNotes && !template.HasNotes, hasOwnProperties && !template.HasOwnProperties), first: true);
+        AddPart("[Content_Types].xml", () => ContentTypesPart.Write(xml, context, !template.HasNumbering, hasNotes && !template.HasNotes, hasOwnProperties && !template.HasOwnProperties, recordParts?.Properties), first: true);
+        if (record is not null) AddRecord(record, recordParts!);
         // Last, for it holds what is known of all others.
         AddPart("docProps/core.xml", () => PropertiesParts.WriteCore(xml, flow.Properties, package.Seal(), template.CoreProperties));
         check.Finish();
@@ -106,6 +118,18 @@ internal static class PackageWriter
         if (xml.DroppedCharacters > 0)
             diagnostics.Add(Diagnostic.Warning(null, $"{xml.DroppedCharacters} characters that no document can hold (controls, halves of pairs) were left out"));
         return package;
+
+        void AddRecord(RecordWriter record, RecordParts parts)
+        {
+            foreach (var (slot, words) in flow.SlotWords.Where(w => house.Slots.Any(s => s.Names.Contains(w.Key, StringComparer.OrdinalIgnoreCase))).OrderBy(w => w.Key, StringComparer.Ordinal)) record.Slot(slot, words);
+            foreach (var (part, checksum) in package.Checksums.Where(c => DocumentRecord.Knows(c.Name))) record.Part(part, checksum);
+            buffer.Clear();
+            record.WriteTo(buffer);
+            check.Add(parts.Name, buffer.WrittenSpan);
+            package.Add(parts.Name, buffer.WrittenSpan, level: CompressionLevel.Optimal);
+            AddSlab(parts.Properties, RecordParts.PropertiesSlab);
+            AddSlab(parts.Relationships.Name, parts.Relationships.Slab);
+        }
 
         void AddPart(string name, Action write, bool first = false)
         {

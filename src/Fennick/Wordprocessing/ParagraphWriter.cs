@@ -14,14 +14,20 @@ internal static class ParagraphWriter
     {
         var style = document.House.Style(paragraph.Style);
         if (paragraph.OpensContents) document.Xml.Raw(ContentsStart);
+        // What lists other places is made anew from those.
+        var record = IsEntry(paragraph.Style) ? null : document.Record;
         using (document.Xml.Element("w:p"u8))
         {
+            if (record is not null) document.WriteMark(record.BeginParagraph(document.House.StyleId(paragraph.Style), paragraph.WrittenAt, paragraph.Label));
             WriteProperties(document, paragraph, style, writeSection);
             if (paragraph.BreaksColumn) document.Xml.Raw("<w:r><w:br w:type=\"column\"/></w:r>"u8);
             foreach (var inline in paragraph.Inlines) RunWriter.Write(document, inline, style.Bold);
+            record?.EndParagraph();
         }
         if (paragraph.ClosesContents) document.Xml.Raw("</w:sdtContent></w:sdt>"u8);
     }
+
+    private static bool IsEntry(StyleRole style) => style is (>= StyleRole.Contents1 and <= StyleRole.ContentsOfKind) or StyleRole.Index1 or StyleRole.Index2;
 
     // §17.5.2.12: word processors offer to renew what stands in this control.
     private static ReadOnlySpan<byte> ContentsStart =>
@@ -33,11 +39,14 @@ internal static class ParagraphWriter
         var role = cell.Style.At(textStep);
         using (document.Xml.Element("w:p"u8))
         {
+            document.WriteTableMark();
             WriteCellProperties(document, cell, role, placement);
             if (placement.Tab is not null) document.Xml.Raw("<w:r><w:tab/></w:r>"u8);
+            document.Record?.BeginCell(cell.ColumnSpan);
             foreach (var inline in cell.Inlines) RunWriter.Write(document, inline, document.House.Style(cell.Style).Bold);
             if (placement.Tab is not null) document.Xml.Raw("<w:r><w:tab/></w:r>"u8);
             foreach (var inline in cell.Sign) RunWriter.Write(document, inline, inBoldParagraph: false);
+            document.Record?.EndCell();
         }
     }
 

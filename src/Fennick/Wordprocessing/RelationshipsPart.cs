@@ -9,7 +9,7 @@ internal static class RelationshipsPart
 {
     private const string Office = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/";
 
-    private static readonly string[] OwnIds = ["rIdStory", "rIdPicture", "rIdChart", "rIdLink", "rIdNumbering", "rIdNotes", "rIdProperties"];
+    private static readonly string[] OwnIds = ["rIdStory", "rIdPicture", "rIdChart", "rIdLink", "rIdNumbering", "rIdNotes", "rIdProperties", "rIdRecord"];
 
     public static string StoryId(int part) => string.Create(CultureInfo.InvariantCulture, $"rIdStory{part}");
 
@@ -25,7 +25,7 @@ internal static class RelationshipsPart
     public static bool IsOwnId(string id) => OwnIds.Any(start => id.StartsWith(start, StringComparison.OrdinalIgnoreCase));
 
     /// <summary>The relationships of <c>word/document.xml</c>.</summary>
-    public static void WriteDocument(Utf8XmlWriter xml, DocumentContext document, StoryRelationships body, bool addsNumbering, bool hasNotes)
+    public static void WriteDocument(Utf8XmlWriter xml, DocumentContext document, StoryRelationships body, bool addsNumbering, bool hasNotes, string? record)
     {
         using (xml.Element("Relationships"u8))
         {
@@ -36,6 +36,7 @@ internal static class RelationshipsPart
                 Write(xml, StoryId(document.PartNumber(i)), document.Stories[i].Kind.IsFooter ? "footer" : "header", StoryName(document.Stories[i], document.PartNumber(i)));
             if (addsNumbering) Write(xml, "rIdNumbering", "numbering", "numbering.xml");
             if (hasNotes) Write(xml, "rIdNotes", "footnotes", "footnotes.xml");
+            if (record is not null) Write(xml, "rIdRecord", "customXml", $"../{record}");
             WriteStory(xml, document, body);
         }
     }
@@ -94,7 +95,7 @@ internal static class RelationshipsPart
 
     private static void WriteStory(Utf8XmlWriter xml, DocumentContext document, StoryRelationships story)
     {
-        foreach (var part in story.Charts.Select(document.PartNumber)) Write(xml, ChartId(part), "chart", string.Create(CultureInfo.InvariantCulture, $"charts/chart{part}.xml"));
+        foreach (var part in story.Charts.Select(document.PartNumber)) Write(xml, ChartId(part), "chart", ChartName(part));
         foreach (var index in story.Pictures)
         {
             var (picture, part) = (document.Pictures[index], document.PartNumber(index));
@@ -103,6 +104,9 @@ internal static class RelationshipsPart
         }
         for (var i = 0; i < story.Links.Count; i++) Write(xml, LinkId(i), "hyperlink", EscapeTarget(story.Links[i]), isExternal: true);
     }
+
+    /// <summary>The place of a chart's part below <c>word/</c>.</summary>
+    public static string ChartName(int part) => string.Create(CultureInfo.InvariantCulture, $"charts/chart{part}.xml");
 
     /// <summary>The place of a picture's part below <c>word/</c>.</summary>
     public static string PictureName(int part, string ending) => string.Create(CultureInfo.InvariantCulture, $"media/picture{part}.{ending}");

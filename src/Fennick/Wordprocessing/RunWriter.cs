@@ -2,6 +2,8 @@ using System.Buffers;
 using System.Collections.Immutable;
 using System.Globalization;
 using Fennick.Flow;
+using Fennick.Mathematics;
+using Fennick.Records;
 using Fennick.Styles;
 
 namespace Fennick.Wordprocessing;
@@ -18,14 +20,20 @@ internal static class RunWriter
         var xml = document.Xml;
         switch (inline)
         {
+            case GalleyText { Origins.IsEmpty: false } text when document.Record is { } record:
+                WriteValues(document, record, text, Effective(text.Format), look);
+                break;
             case GalleyText text:
                 WriteText(document, text.Text, Effective(text.Format), look);
+                document.Record?.Words(text.Text);
                 break;
             case GalleyBreak:
                 xml.Raw("<w:r><w:br/></w:r>"u8);
+                document.Record?.Words("\n");
                 break;
             case GalleyTab:
                 xml.Raw("<w:r><w:tab/></w:r>"u8);
+                document.Record?.Words("\t");
                 break;
             case GalleySequence { IsToldToOthers: true, Starts: false } sequence:
                 WriteField(document, FieldCodes.Of(sequence), sequence.Result, Effective(sequence.Format), look, FieldCodes.ToldToOthers(sequence));
@@ -55,6 +63,7 @@ internal static class RunWriter
                 break;
             case GalleyIndexPages pages:
                 WriteText(document, document.PagesOf(pages), CharacterFormat.Plain, look);
+                document.Record?.Words(document.PagesOf(pages));
                 break;
             case GalleyIndexMark mark:
                 // It has no result, and is not to be seen (§17.16.5.74).
@@ -71,6 +80,7 @@ internal static class RunWriter
                     WriteProperties(document, CharacterFormat.NoteMark, look, rightToLeft: false);
                     using (xml.Element("w:footnoteReference"u8)) xml.Attribute("w:id"u8, document.NoteId(mark.Number));
                 }
+                document.Record?.Object(ObjectKind.Note, string.Create(CultureInfo.InvariantCulture, $"{document.NoteId(mark.Number)}"));
                 break;
             case GalleyOwnNoteMark:
                 using (xml.Element("w:r"u8))
@@ -124,16 +134,20 @@ internal static class RunWriter
                 WriteAll(coloured, look with { Colour = coloured.Colour });
                 break;
             case GalleyFormula formula:
-                FormulaWriter.Write(xml, formula.Formula);
+                Write(document, formula.Formula, displayed: false);
                 break;
             case GalleyChart chart:
-                DrawingWriter.Write(document, chart);
+                var chartPart = DrawingWriter.Write(document, chart);
+                document.Record?.Object(ObjectKind.Chart, chartPart);
                 break;
             case GalleySmallChart small:
+                var drawn = xml.Length;
                 DrawingWriter.Write(document, small);
+                document.Record?.Object(ObjectKind.Drawing, WrittenObject.KeyOfPaths(xml.Since(drawn)));
                 break;
             case GalleyPicture picture:
-                DrawingWriter.Write(document, picture);
+                var picturePart = DrawingWriter.Write(document, picture);
+                document.Record?.Object(ObjectKind.Picture, picturePart);
                 break;
             default:
                 throw new InvalidOperationException($"No writer for {inline.GetType().Name}.");
@@ -153,6 +167,42 @@ internal static class RunWriter
         WriteFieldStart(document, instruction, format, look, forOthers);
         WriteText(document, result, format, look);
         WriteFieldCharacter(document, "end"u8, format, look);
+        document.Record?.Field(result, instruction);
+    }
+
+    /// <summary>A formula, with its letters for the record.</summary>
+    internal static void Write(DocumentContext document, Formula formula, bool displayed)
+    {
+        var start = document.Xml.Length;
+        if (displayed) FormulaWriter.WriteDisplayed(document.Xml, formula);
+        else FormulaWriter.Write(document.Xml, formula);
+        if (document.Record is not { } record) return;
+        var written = document.Xml.Since(start);
+        record.Object(ObjectKind.Formula, WrittenObject.KeyOf(written), WrittenObject.LettersOf(written));
+    }
+
+    /// <summary>Text with values in it, each between the ends of its mark.</summary>
+    private static void WriteValues(DocumentContext document, RecordWriter record, GalleyText text, CharacterFormat format, Look look)
+    {
+        var at = 0;
+        foreach (var (start, length, origin) in text.Origins)
+        {
+            WriteWords(at, start - at);
+            var value = text.Text.Substring(start, length);
+            var number = record.Value(value, origin);
+            var mark = number > 0 ? document.BeginValue(number) : 0;
+            WriteText(document, value, format, look);
+            if (number > 0) document.EndValue(mark);
+            at = start + length;
+        }
+        WriteWords(at, text.Text.Length - at);
+
+        void WriteWords(int start, int length)
+        {
+            if (length <= 0) return;
+            WriteText(document, text.Text.AsSpan(start, length), format, look);
+            record.Words(text.Text.AsSpan(start, length));
+        }
     }
 
     private static void WriteFieldStart(DocumentContext document, string instruction, CharacterFormat format, Look look, string? forOthers = null)

@@ -14,11 +14,13 @@ internal static class TableWriter
         {
             WriteProperties(document, table, geometry, ruling);
             WriteGrid(document.Xml, geometry);
+            document.TableMark = document.Record?.BeginTable(table.Rows.Count, table.WrittenAt ?? table.Place, table.Label) ?? 0;
             foreach (var row in table.Rows)
             {
                 WriteRow(document, row, geometry, ruling);
                 document.Drain();
             }
+            document.Record?.EndTable();
         }
     }
 
@@ -67,11 +69,13 @@ internal static class TableWriter
                 _ => ""u8,
             });
             var column = 0;
+            document.Record?.BeginRow();
             foreach (var cell in row.Cells)
             {
                 WriteCell(document, cell, geometry, column, ruling);
                 column += cell.ColumnSpan;
             }
+            document.Record?.EndRow();
         }
     }
 

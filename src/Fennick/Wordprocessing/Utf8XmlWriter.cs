@@ -29,6 +29,12 @@ internal sealed class Utf8XmlWriter(PooledBuffer buffer)
     /// <summary>Whether a text is printable ASCII without mark-up.</summary>
     public static bool IsSimple(ReadOnlySpan<char> text) => !text.ContainsAnyExcept(Simple);
 
+    /// <summary>How much has been written, to be asked for again by <see cref="Since"/>.</summary>
+    public int Length => buffer.Length;
+
+    /// <summary>What has been written since then.</summary>
+    public ReadOnlySpan<byte> Since(int length) => buffer.WrittenSpan[length..];
+
     /// <summary>Starts a part.</summary>
     public void Declaration() => buffer.Write("<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n"u8);
 
@@ -165,7 +171,8 @@ internal sealed class Utf8XmlWriter(PooledBuffer buffer)
         return 1;
     }
 
-    private void End(ReadOnlySpan<byte> name)
+    /// <summary>Ends the element that started last, where no scope can.</summary>
+    public void End(ReadOnlySpan<byte> name)
     {
         Debug.Assert(depth > 0, "More elements end than start.");
         depth--;

@@ -2,9 +2,8 @@ using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text;
-using Fennick.Files;
 
-namespace Fennick.Batches;
+namespace Fennick.Files;
 
 /// <summary>Hashes of files by SHA-256; a file is read again only if its length or time has changed.</summary>
 internal sealed class FileHashes
@@ -14,6 +13,9 @@ internal sealed class FileHashes
 
     /// <summary>What stands for the hash of a file that is no longer what was read.</summary>
     public const string Changed = "changed while it was read";
+
+    /// <summary>Those that all reports of the process share.</summary>
+    public static FileHashes Shared { get; } = new();
 
     private readonly ConcurrentDictionary<FileStamp, string> known = new();
 

@@ -1,0 +1,86 @@
+using Fennick.Diagnostics;
+using Fennick.Files;
+using Fennick.Records;
+using Fennick.Wordprocessing;
+
+namespace Fennick.Revision;
+
+/// <summary>A document of people's, brought up to date.</summary>
+internal static class RefreshedFile
+{
+    /// <summary>Merges a document that people have edited with what the manuscript gives now.</summary>
+    /// <param name="path">The full path of theirs.</param>
+    /// <param name="fresh">What the manuscript gives now.</param>
+    /// <param name="date">The date of comments and tracked changes.</param>
+    /// <param name="options">How.</param>
+    /// <exception cref="ReportException">The document cannot be read, or remembers nothing of how it was made.</exception>
+    public static (RefreshResult Result, PackageBuilder Package) Merge(string path, PackageBuilder fresh, DateOnly? date, RefreshOptions options)
+    {
+        var theirs = Read(path);
+        _ = RecordOf(theirs);
+        using var memory = new PooledBuffer();
+        fresh.WriteTo(memory);
+        var made = WordDocument.Read(memory.WrittenSpan.ToArray(), new SourcePlace(path, 0, 0));
+        if (made.Record is null) throw theirs.Error("the report is no living document any more, so that nothing tells what in it is what", "take `living: no` out of the settings");
+        var result = Refresher.Refresh(theirs, made, options, date);
+        return (result, theirs.Write(date));
+    }
+
+    /// <summary>What a document remembers.</summary>
+    /// <exception cref="ReportException">It remembers nothing.</exception>
+    public static DocumentRecord RecordOf(WordDocument document) => document.Record ?? throw (document.RecordProblem is { } problem ? document.Error($"what the document remembers of how it was made cannot be read: {problem}", "write it anew with `fennick write --anew`; the edited one is kept beside it")
+        : document.Error("the document remembers nothing of how it was made: Fennick did not write it, or it was written with `living: no`, or another program has left that out", "write the report anew with `fennick write --anew`; the edited document is kept beside it"));
+
+    /// <summary>Refreshes the document in a place if people have edited it since it was made.</summary>
+    /// <param name="package">What the manuscript gives now.</param>
+    /// <param name="full">The full path of the place.</param>
+    /// <param name="date">The date of comments.</param>
+    /// <param name="diagnostics">Takes what was done.</param>
+    /// <returns>False if nothing is there to refresh, or what is there remembers nothing.</returns>
+    public static bool Put(PackageBuilder package, string full, DateOnly? date, List<Diagnostic> diagnostics)
+    {
+        if (!File.Exists(full) || Seal.IsIntact(full)) return false;
+        RefreshResult result;
+        PackageBuilder merged;
+        try
+        {
+            (result, merged) = Merge(full, package, date, new RefreshOptions());
+        }
+        catch (ReportException problem)
+        {
+            diagnostics.AddRange(problem.Diagnostics.Select(d => d with { Severity = Severity.Warning, Suggestion = "it is put aside, and the report is written anew" }));
+            return false;
+        }
+        using (merged)
+        {
+            var kept = Destination.Keep(full);
+            ReportFile.Put(merged, full, diagnostics, isEdited: false);
+            diagnostics.AddRange(Tell(result, full, kept));
+        }
+        return true;
+    }
+
+    /// <summary>What is said of a document that was refreshed.</summary>
+    public static IEnumerable<Diagnostic> Tell(RefreshResult result, string path, string kept)
+    {
+        var place = new SourcePlace(path, 0, 0);
+        yield return Diagnostic.Warning(place, $"people have edited the document, so it was refreshed and not written anew: {result.Summary}", $"the old one is kept as {kept}; `--anew` writes the report from scratch");
+        foreach (var remark in result.Remarks) yield return Diagnostic.Warning(place, remark);
+        foreach (var change in result.Changes.Where(c => c.NeedsYou)) yield return Diagnostic.Warning(change.Place ?? place, change.ToString());
+    }
+
+    /// <summary>Reads a document from its file.</summary>
+    /// <exception cref="ReportException">It cannot be read.</exception>
+    public static WordDocument Read(string path)
+    {
+        var place = new SourcePlace(path, 0, 0);
+        try
+        {
+            return WordDocument.Read(File.ReadAllBytes(path), place);
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+        {
+            throw new ReportException([Diagnostic.Error(place, problem is FileNotFoundException or DirectoryNotFoundException ? "there is no such document" : $"the document cannot be read: {FileProblem.Reason(problem)}", "name a `.docx` file")], problem);
+        }
+    }
+}

@@ -1,0 +1,33 @@
+using System.Xml.Linq;
+
+namespace Fennick.Revision;
+
+/// <summary>Names of the mark-up that readers of documents ask for (ECMA-376 Part 1, §17).</summary>
+internal static class WordNames
+{
+    public static readonly XNamespace W = "http://schemas.openxmlformats.org/wordprocessingml/2006/main";
+    public static readonly XNamespace R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+    public static readonly XNamespace M = "http://schemas.openxmlformats.org/officeDocument/2006/math";
+    public static readonly XNamespace A = "http://schemas.openxmlformats.org/drawingml/2006/main";
+    public static readonly XNamespace C = "http://schemas.openxmlformats.org/drawingml/2006/chart";
+    public static readonly XNamespace WP = "http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing";
+    public static readonly XNamespace Mc = "http://schemas.openxmlformats.org/markup-compatibility/2006";
+    public static readonly XNamespace W14 = "http://schemas.microsoft.com/office/word/2010/wordml";
+
+    public static readonly XName P = W + "p";
+    public static readonly XName Run = W + "r";
+    public static readonly XName Text = W + "t";
+    public static readonly XName Table = W + "tbl";
+    public static readonly XName Row = W + "tr";
+    public static readonly XName Cell = W + "tc";
+    public static readonly XName Val = W + "val";
+    public static readonly XName Id = W + "id";
+    public static readonly XName Name = W + "name";
+
+    /// <summary>What only goes on where its container's content goes on.</summary>
+    public static bool IsContainer(XElement element) => element.Name == W + "hyperlink" || element.Name == W + "ins" || element.Name == W + "moveTo" || element.Name == W + "smartTag" || element.Name == W + "sdt" || element.Name == W + "sdtContent"
+        || element.Name == W + "customXml" || element.Name == W + "dir" || element.Name == W + "bdo" || element.Name == W + "fldSimple";
+
+    /// <summary>Whether an element stands in something that a tracked change has brought.</summary>
+    public static bool IsTracked(XElement element) => element.Ancestors().TakeWhile(a => a.Name != P).Any(a => a.Name == W + "ins" || a.Name == W + "moveTo");
+}
