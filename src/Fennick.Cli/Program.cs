@@ -14,6 +14,7 @@ var root = new RootCommand("Fennick makes editable word-processor reports from a
 {
     WriteCommand.Create(),
     RefreshCommand.Create(),
+    TraceCommand.Create(),
     WatchCommand.Create(),
     TryCommand.Create(),
     BatchCommand.Create(),
@@ -48,7 +49,7 @@ WorkingFolder.Follows = true;
 _ = (Console.Error, Console.Out, Console.IsErrorRedirected, Console.IsOutputRedirected);
 try
 {
-    if (!OwnProcess.Begin() && call.CommandResult.Command.Name is ("write" or "refresh" or "try" or "demo") && call.Action is not null && !args.Any(a => a is "--help" or "-h" or "-?" or "--version")) return OwnProcess.Run(args, Terminal.Say, Terminal.Say, ExitCodes.Failed);
+    if (!OwnProcess.Begin() && call.CommandResult.Command.Name is ("write" or "refresh" or "trace" or "try" or "demo") && call.Action is not null && !args.Any(a => a is "--help" or "-h" or "-?" or "--version")) return OwnProcess.Run(args, Terminal.Say, Terminal.Say, ExitCodes.Failed);
     return call.Invoke(new InvocationConfiguration { EnableDefaultExceptionHandler = false });
 }
 catch (ReportException problem)

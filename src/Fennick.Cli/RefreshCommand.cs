@@ -47,7 +47,7 @@ internal static class RefreshCommand
         }
         else
         {
-            foreach (var group in result.Changes.GroupBy(c => c.Kind))
+            foreach (var group in result.Changes.GroupBy(c => c.Kind).OrderBy(g => g.Key))
             {
                 Terminal.Result(Title(group.Key));
                 foreach (var change in group) Terminal.Result($"  {change}{(change.Place is { } place ? $" ({place.File}:{place.Line})" : "")}");

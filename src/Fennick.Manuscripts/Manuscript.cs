@@ -180,7 +180,7 @@ public sealed class Manuscript
     {
         ArgumentNullException.ThrowIfNull(edited);
         var path = RunContext.FullPath(edited);
-        var known = Living.ParametersOf(path).Where(p => ParameterNames.Contains(p.Key)).ToDictionary(p => p.Key, p => p.Value, StringComparer.Ordinal);
+        var known = KnownParameters(path);
         foreach (var (name, value) in parameters ?? ImmutableDictionary<string, string>.Empty) known[name] = value;
         var values = ReadParameters(known);
         var diagnostics = warnings.ToBuilder();
@@ -193,6 +193,21 @@ public sealed class Manuscript
         else (result, kept) = Living.Refresh(path, made.Content, options);
         return new RefreshedReport(path, kept, result, compileTime, [.. diagnostics, .. made.Diagnostics], made.Outputs);
     }
+
+    /// <summary>Runs the manuscript again with the parameters that a document was made with, and says what it no longer gives, and why.</summary>
+    /// <param name="document">The document.</param>
+    /// <param name="stop">Ends the run before its next step.</param>
+    /// <exception cref="ReportException">The document cannot be read, remembers nothing of how it was made, or a step fails.</exception>
+    /// <exception cref="OperationCanceledException">The run was ended.</exception>
+    public VerifyResult Verify(string document, CancellationToken stop = default)
+    {
+        ArgumentNullException.ThrowIfNull(document);
+        var path = RunContext.FullPath(document);
+        return Living.Verify(path, Run(KnownParameters(path), stop).Content);
+    }
+
+    /// <summary>The values of parameters that a document was made with.</summary>
+    private Dictionary<string, string> KnownParameters(string document) => Living.ParametersOf(document).Where(p => ParameterNames.Contains(p.Key)).ToDictionary(p => p.Key, p => p.Value, StringComparer.Ordinal);
 
     /// <summary>Runs the manuscript for somebody who looks at what comes of it while writing.</summary>
     /// <param name="parameters">Values of parameters, by name, as written on the command line.</param>

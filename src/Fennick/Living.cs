@@ -64,4 +64,42 @@ public static class Living
 
     /// <summary>The values of the parameters that a document was made with.</summary>
     internal static IEnumerable<KeyValuePair<string, string>> ParametersOf(string full) => RefreshedFile.RecordOf(RefreshedFile.Read(full)).Making.Parameters;
+
+    /// <summary>Says of what is printed in a document where it comes from: the expression, its place in the manuscript, and the files that were read, with whether they have changed since.</summary>
+    /// <param name="document">The document; relative to the current folder.</param>
+    /// <param name="what">A number or words as they are printed, or a label; everything if null.</param>
+    /// <param name="folder">The folder of the manuscript, from which the files are looked for; the document's own if null.</param>
+    /// <exception cref="ReportException">The document cannot be read, or remembers nothing of how it was made.</exception>
+    public static TraceResult Trace(string document, string? what = null, string? folder = null)
+    {
+        ArgumentNullException.ThrowIfNull(document);
+        var full = RunContext.FullPath(document);
+        return Tracer.Trace(RefreshedFile.Read(full), folder is null ? Path.GetDirectoryName(full)! : RunContext.FullPath(folder), what);
+    }
+
+    /// <summary>Says what a manuscript no longer gives of what a document was written with, and what has changed since: data, code, the program.</summary>
+    /// <param name="document">The document.</param>
+    /// <param name="report">What the report is now.</param>
+    /// <exception cref="ReportException">The document cannot be read, or remembers nothing of how it was made.</exception>
+    public static VerifyResult Verify(string document, ReportContent report)
+    {
+        ArgumentNullException.ThrowIfNull(document);
+        var before = RefreshedFile.RecordOf(RefreshedFile.Read(RunContext.FullPath(document)));
+        using var package = ReportFile.Make(report, []);
+        return Verification.Compare(before, RefreshedFile.Read(package, document));
+    }
+
+    /// <summary>Writes the manuscript out that a document holds, with what it includes and its scripts.</summary>
+    /// <param name="document">The document.</param>
+    /// <param name="folder">Where to; it is made if it is not there.</param>
+    /// <returns>The full paths of the files, the manuscript first.</returns>
+    /// <exception cref="ReportException">The document cannot be read or holds no manuscript, or a file of another content is there.</exception>
+    public static IReadOnlyList<string> Unpack(string document, string folder)
+    {
+        ArgumentNullException.ThrowIfNull(document);
+        ArgumentNullException.ThrowIfNull(folder);
+        var made = RefreshedFile.RecordOf(RefreshedFile.Read(RunContext.FullPath(document))).Making;
+        if (made.Sources.IsEmpty) throw new ReportException(Diagnostic.Error(new SourcePlace(document, 0, 0), "the document does not hold its manuscript", "write it with `source: embedded` in the settings"));
+        return SourceFolder.Write(made.Sources, RunContext.FullPath(folder));
+    }
 }

@@ -127,13 +127,16 @@ public sealed class NothingLostTests : IDisposable
         var edited = File.ReadAllBytes(folder.File("small.docx"));
         var result = Run("write", "small.ms.md");
         Assert.Equal(0, result.ExitCode);
-        Assert.Contains($"it is kept as {folder.File(Kept("small"))}", result.Errors, StringComparison.Ordinal);
+        Assert.Contains($"is kept as {folder.File(Kept("small"))}", result.Errors, StringComparison.Ordinal);
         Assert.Equal(edited, File.ReadAllBytes(folder.File(Kept("small"))));
+        Assert.Equal(["One. by hand"], WordClean.Check(folder.File("small.docx"), inForeignHouse: true).Paragraphs);
+        // Anew it is as the manuscript says.
+        Assert.Equal(0, Run("write", "small.ms.md", "--anew").ExitCode);
         Assert.Equal(["One."], WordClean.Check(folder.File("small.docx")).Paragraphs);
         // What is not a report at all is somebody's too, and a second one gets a name of its own.
         File.WriteAllText(folder.File("small.docx"), "a shopping list");
         Run("write", "small.ms.md");
-        Assert.Equal("a shopping list", File.ReadAllText(folder.File(Kept("small")[..^".docx".Length][..^1] + " 2).docx")));
+        Assert.Equal("a shopping list", File.ReadAllText(folder.File(Kept("small")[..^".docx".Length][..^1] + " 3).docx")));
     }
 
     [Fact]

@@ -8,6 +8,9 @@ namespace Fennick.Diagnostics;
 /// <param name="Column">The column, from 1; 0 where the line as a whole is meant.</param>
 public sealed record SourcePlace(string File, int Line, int Column)
 {
+    /// <summary>No place that is known.</summary>
+    internal static SourcePlace Nowhere { get; } = new("", -1, 0);
+
     /// <summary>The place as editors and terminals understand it: <c>file:line:column</c>.</summary>
     public override string ToString() => Line < 0 ? File : string.Create(CultureInfo.InvariantCulture, $"{File}:{Math.Max(1, Line)}:{Math.Max(1, Column)}");
 }

@@ -77,7 +77,7 @@ public sealed class ProseTemplate
             {
                 Inline inline when format is null => [inline],
                 RichText rich when format is null => rich.Inlines,
-                _ when Format(value, format) is { } text => [language is null ? new ValueInline(value, format) : place is null ? new TextInline(text) : Origin.Mark(new TextInline(text), expression, format, value, place)],
+                _ when Format(value, format) is { } text => [language is null ? new ValueInline(value, format) : Origin.Mark(new TextInline(text), expression, format, value, place ?? SourcePlace.Nowhere)],
                 _ => [],
             };
         }

@@ -95,7 +95,7 @@ internal sealed class RecordReader
         switch (element.Name.LocalName)
         {
             case "v":
-                var origin = new Origin((string?)element.Attribute("e") ?? "", (string?)element.Attribute("f"), (string?)element.Attribute("x") ?? written, PlaceOf((string?)element.Attribute("a") ?? ""));
+                var origin = new Origin((string?)element.Attribute("e") ?? "", (string?)element.Attribute("f"), (string?)element.Attribute("x") ?? written, (string?)element.Attribute("a") is { } at ? PlaceOf(at) : SourcePlace.Nowhere);
                 return new ValueSegment(written, isMarked ? ++values : 0, origin) { Proposed = (string?)element.Attribute("o") };
             case "f":
                 return new FieldSegment(written, (string?)element.Attribute("k") ?? "");

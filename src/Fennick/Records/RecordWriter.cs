@@ -245,7 +245,7 @@ internal sealed class RecordWriter : IDisposable
         xml.Attribute("e"u8, origin.Expression);
         if (origin.Format is { } format) xml.Attribute("f"u8, format);
         if (text != origin.Value) xml.Attribute("x"u8, origin.Value);
-        xml.Attribute("a"u8, PlaceText(origin.Place));
+        if (origin.Place.Line >= 0) xml.Attribute("a"u8, PlaceText(origin.Place));
         if (proposed is not null) xml.Attribute("o"u8, proposed);
         Text(text);
         xml.End("v"u8);

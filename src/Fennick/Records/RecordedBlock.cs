@@ -65,6 +65,9 @@ internal sealed record RecordedRow(string Key, ImmutableArray<RecordedCell> Cell
     /// <summary>How many letters a key has.</summary>
     public const int KeyLength = 4;
 
+    /// <summary>The key of a row of which a cell waits for people to decide.</summary>
+    public const string Unsettled = "????";
+
     /// <summary>The key of a row with these texts in its cells.</summary>
     public static string KeyOf(IEnumerable<string> texts) => RecordedCell.Hash(string.Join('\0', texts.Select(RecordedCell.Bare)))[..KeyLength];
 }

@@ -77,6 +77,7 @@ internal sealed class ParagraphMerge(RefreshPass pass, ObjectMerge objects)
     private void Merge(ValueSegment before, Stretch stretch, ValueSegment now, (RecordedBlock Block, int Segment) target, ReadParagraph theirs, string part, string where, List<Edit> edits)
     {
         if (before.Text == now.Text) return;
+        pass.Outdated.Add((before.Text, now.Text, now.Origin.Expression, now.Origin.Place));
         var (start, end) = (stretch.Start, stretch.End);
         var text = theirs.Reading.Text[start..end];
         if (text == now.Text) return;

@@ -62,5 +62,8 @@ internal sealed class RefreshPass
     /// <summary>What people have written into paragraphs of the manuscript.</summary>
     public Dictionary<ReadParagraph, string> OwnWords { get; } = new(ReferenceEqualityComparer.Instance);
 
-    public void Add(ChangeKind kind, string what, string where, string? before, string? after, SourcePlace? place) => changes.Add(new Change(kind, what, where, before, after, place));
+    /// <summary>What is another now: what was written, what is written now, and where that comes from.</summary>
+    public List<(string Before, string Now, string What, SourcePlace? Place)> Outdated { get; } = [];
+
+    public void Add(ChangeKind kind, string what, string where, string? before, string? after, SourcePlace? place) => changes.Add(new Change(kind, what, where, before, after, place is { Line: >= 0 } ? place : null));
 }

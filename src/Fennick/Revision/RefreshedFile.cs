@@ -18,10 +18,7 @@ internal static class RefreshedFile
     {
         var theirs = Read(path);
         _ = RecordOf(theirs);
-        using var memory = new PooledBuffer();
-        fresh.WriteTo(memory);
-        var made = WordDocument.Read(memory.WrittenSpan.ToArray(), new SourcePlace(path, 0, 0));
-        if (made.Record is null) throw theirs.Error("the report is no living document any more, so that nothing tells what in it is what", "take `living: no` out of the settings");
+        var made = Read(fresh, path);
         var result = Refresher.Refresh(theirs, made, options, date);
         return (result, theirs.Write(date));
     }
@@ -67,6 +64,18 @@ internal static class RefreshedFile
         yield return Diagnostic.Warning(place, $"people have edited the document, so it was refreshed and not written anew: {result.Summary}", $"the old one is kept as {kept}; `--anew` writes the report from scratch");
         foreach (var remark in result.Remarks) yield return Diagnostic.Warning(place, remark);
         foreach (var change in result.Changes.Where(c => c.NeedsYou)) yield return Diagnostic.Warning(change.Place ?? place, change.ToString());
+    }
+
+    /// <summary>Reads a document that has just been made.</summary>
+    /// <param name="package">The document.</param>
+    /// <param name="path">The file that it is for.</param>
+    /// <exception cref="ReportException">It remembers nothing of how it was made.</exception>
+    public static WordDocument Read(PackageBuilder package, string path)
+    {
+        using var memory = new PooledBuffer();
+        package.WriteTo(memory);
+        var made = WordDocument.Read(memory.WrittenSpan.ToArray(), new SourcePlace(path, 0, 0));
+        return made.Record is not null ? made : throw made.Error("the report is no living document any more, so that nothing tells what in it is what", "take `living: no` out of the settings");
     }
 
     /// <summary>Reads a document from its file.</summary>

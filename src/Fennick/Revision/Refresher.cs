@@ -22,7 +22,7 @@ internal sealed class Refresher
         var objects = new ObjectMerge(pass, before);
         paragraphs = new ParagraphMerge(pass, objects);
         tables = new TableMerge(pass, objects);
-        surroundings = new Surroundings(pass);
+        surroundings = new Surroundings(fresh, [before, pass.Now]);
     }
 
     /// <summary>Refreshes a document.</summary>
@@ -169,7 +169,7 @@ internal sealed class Refresher
     private RecordedRow Unresolved(RecordedTable table, RecordedRow row, int index)
     {
         var cells = row.Cells.Select((c, i) => pass.UnresolvedCells.TryGetValue((table, index, i), out var key) ? c with { Key = key } : c).ToImmutableArray();
-        return cells.SequenceEqual(row.Cells) ? row : new RecordedRow("????", cells);
+        return cells.SequenceEqual(row.Cells) ? row : new RecordedRow(RecordedRow.Unsettled, cells);
     }
 
     internal static int NumberOf(XAttribute? attribute) => attribute is not null && int.TryParse(attribute.Value, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number : 0;

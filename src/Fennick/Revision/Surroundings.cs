@@ -10,10 +10,12 @@ internal sealed class Surroundings
 {
     private readonly Dictionary<RecordedBlock, string> places = new(ReferenceEqualityComparer.Instance);
 
-    public Surroundings(RefreshPass pass)
+    /// <param name="document">A document with the styles of what was written.</param>
+    /// <param name="records">What was written.</param>
+    public Surroundings(WordDocument document, IEnumerable<DocumentRecord> records)
     {
-        var headings = HeadingStyles(pass.Fresh);
-        foreach (var record in new[] { pass.Theirs.Record!, pass.Now }) Note(record, headings);
+        var headings = HeadingStyles(document);
+        foreach (var record in records) Note(record, headings);
     }
 
     public string Of(RecordedBlock block) => places.GetValueOrDefault(block, "the document");

@@ -10,10 +10,8 @@ internal sealed class Suspects(RefreshPass pass)
     public void Find()
     {
         var old = new Dictionary<string, (string Now, string What, Diagnostics.SourcePlace? Place)>(StringComparer.Ordinal);
-        foreach (var change in pass.Changes.Where(c => c is { Before: not null, After: not null, Kind: ChangeKind.Refreshed or ChangeKind.Proposed or ChangeKind.StaysDeleted }).ToArray())
-        {
-            if (IsNumber(change.Before!)) old.TryAdd(Words.Alike(change.Before!), (change.After!, change.What, change.Place));
-        }
+        foreach (var (was, now, what, place) in pass.Outdated)
+            if (IsNumber(was)) old.TryAdd(Words.Alike(was), (now, what, place));
         if (old.Count == 0) return;
         foreach (var (_, blocks) in pass.Places.Stories)
         {

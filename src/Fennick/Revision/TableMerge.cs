@@ -93,6 +93,7 @@ internal sealed class TableMerge(RefreshPass pass, ObjectMerge objects)
             if (!isUnsure && !HasTracked(cell) && before.Cells[c].Key == RecordedCell.KeyOf(cell.Text))
             {
                 pass.Add(ChangeKind.Refreshed, what, where, cell.Text, next.Text, place);
+                pass.Outdated.Add((cell.Text, next.Text, $"{what} of {where}", place));
                 Exchange(cell, part, next);
                 continue;
             }

@@ -1,0 +1,95 @@
+using System.Collections.Immutable;
+using Fennick.Diagnostics;
+using Fennick.Documents;
+using Fennick.Files;
+using Fennick.Records;
+
+namespace Fennick.Revision;
+
+/// <summary>Says of what is printed in a document where it comes from.</summary>
+internal sealed class Tracer
+{
+    private readonly DocumentRecord record;
+    private readonly Matching places;
+    private readonly Surroundings surroundings;
+    private readonly List<TracedItem> items = [];
+
+    private Tracer(WordDocument document, DocumentRecord record)
+    {
+        this.record = record;
+        places = Matching.Find(record, document);
+        surroundings = new Surroundings(document, [record]);
+    }
+
+    /// <summary>Traces what is asked for.</summary>
+    /// <param name="document">The document.</param>
+    /// <param name="folder">The folder of its manuscript.</param>
+    /// <param name="what">A number or words as they are printed, or a label; everything if null.</param>
+    public static TraceResult Trace(WordDocument document, string folder, string? what)
+    {
+        var record = RefreshedFile.RecordOf(document);
+        var tracer = new Tracer(document, record);
+        tracer.Find();
+        var found = what is null ? tracer.items : [.. tracer.items.Where(i => Names(i, what))];
+        return new TraceResult(record.Making.Manuscript, record.Program, record.Making.Parameters, [.. record.Making.Inputs.Select(i => new TracedInput(i.Name, i.Hash, StateOf(i, folder)))], [.. found]) { IsIntact = record.IsIntact };
+    }
+
+    private static bool Names(TracedItem item, string what) => Words.Alike(item.Text) == Words.Alike(what) || item.Text.Split([' ', '\u00A0', '(', ')', ',']).Contains(what) || item.Expression == what || item.Expression.EndsWith($" {what}", StringComparison.Ordinal) || string.Equals(item.Where, what, StringComparison.OrdinalIgnoreCase);
+
+    private static InputState StateOf(MadeFrom input, string folder)
+    {
+        var path = Path.Combine(folder, input.Name);
+        return !File.Exists(path) ? InputState.Missing : FileHashes.Shared.Of(path).StartsWith(input.Hash, StringComparison.Ordinal) ? InputState.Same : InputState.Changed;
+    }
+
+    private void Find()
+    {
+        foreach (var block in record.Blocks)
+        {
+            if (block is RecordedParagraph paragraph) Find(paragraph);
+            else if (block is RecordedTable table) Find(table);
+        }
+    }
+
+    private void Find(RecordedParagraph paragraph)
+    {
+        var where = surroundings.Of(paragraph);
+        var theirs = places.Of(paragraph) as ReadParagraph;
+        foreach (var segment in paragraph.Content)
+        {
+            if (segment is ValueSegment value)
+            {
+                var there = theirs?.Reading.Values.Where(v => v.Value == value.Mark && v.End > v.Start).Select(v => theirs.Reading.Text[v.Start..v.End]).FirstOrDefault() ?? value.Text;
+                items.Add(new TracedItem(there, where, value.Origin.Expression, value.Origin.Format, value.Origin.Value, Known(value.Origin.Place)) { Written = there == value.Text ? null : value.Text });
+            }
+            else if (segment is ObjectSegment { Kind: ObjectKind.Chart or ObjectKind.Picture } figure) items.Add(new TracedItem($"the {figure.Kind.ToString().ToLowerInvariant()}", where, StepOf("figure", paragraph.Label), null, null, paragraph.Place));
+        }
+    }
+
+    private void Find(RecordedTable table)
+    {
+        var where = surroundings.Of(table);
+        var step = StepOf("table", table.Label);
+        if (places.Of(table) is not ReadTable theirs)
+        {
+            items.Add(new TracedItem("the table", where, step, null, null, table.Place));
+            return;
+        }
+        var known = (table.Rows ?? []).SelectMany((r, i) => r.Cells.SelectMany((c, j) => c.Known.OfType<ValueSegment>().Select(v => (Row: i, Cell: j, Value: v)))).ToLookup(v => (v.Row, v.Cell), v => v.Value);
+        foreach (var (r, row) in theirs.Rows.Index())
+        {
+            var name = row.Cells.Count > 0 ? row.Cells[0].Text : "";
+            foreach (var (c, cell) in row.Cells.Index().Where(c => c.Item.Text.Any(char.IsAsciiDigit)))
+            {
+                var head = theirs.Rows[0].Cells.Count > c ? theirs.Rows[0].Cells[c].Text : "";
+                var at = string.Join(", ", new[] { where, c == 0 ? "" : name, head }.Where(t => t.Length > 0));
+                if (known[(r, c)].FirstOrDefault() is { } value) items.Add(new TracedItem(cell.Text, at, value.Origin.Expression, value.Origin.Format, value.Origin.Value, Known(value.Origin.Place)));
+                else items.Add(new TracedItem(cell.Text, at, step, null, null, table.Place));
+            }
+        }
+    }
+
+    private static SourcePlace? Known(SourcePlace place) => place.Line < 0 ? null : place;
+
+    private static string StepOf(string role, string? label) => label is null ? role : $"{role} {label}";
+}
