@@ -1,4 +1,4 @@
-// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|charts|houses|layout|watch|forms|batches|data]
+// Benchmarks report ratios of one run: dotnet run -c Release --project bench/Fennick.Bench -- [write|statistics|tables|charts|houses|layout|watch|forms|batches|data|living]
 using Fennick.Bench;
 
 return args switch
@@ -13,11 +13,12 @@ return args switch
     ["forms"] => FormsBenchmark.Run(),
     ["batches"] => BatchBenchmark.Run(),
     ["data"] => DataBenchmark.Run(),
+    ["living"] => LivingBenchmark.Run(),
     _ => Unknown(args[0]),
 };
 
 static int Unknown(string name)
 {
-    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, charts, houses, layout, watch, forms, batches, data");
+    Console.Error.WriteLine($"there is no benchmark `{name}`; the benchmarks are: write, statistics, tables, charts, houses, layout, watch, forms, batches, data, living");
     return 2;
 }
