@@ -1,12 +1,13 @@
 using System.Diagnostics;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using Fennick.Testing;
 using Xunit;
 
 namespace Fennick.Cli.Tests;
 
 /// <summary>A running <c>fennick watch</c>, and what its page is told.</summary>
-internal sealed class WatchedReport : IDisposable
+internal sealed partial class WatchedReport : IDisposable
 {
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(90);
     private readonly Process process;
@@ -58,7 +59,11 @@ internal sealed class WatchedReport : IDisposable
     }
 
     /// <summary>The report with these words in it.</summary>
-    public string WaitForText(string words, int from = 0) => Wait("report", e => Html(e).Contains(words, StringComparison.Ordinal), from) is var found ? Html(found) : "";
+    public string WaitForText(string words, int from = 0) => Wait("report", e => Html(e) is var html && (html.Contains(words, StringComparison.Ordinal) || Tag().Replace(html, "").Contains(words, StringComparison.Ordinal)), from) is var found ? Html(found) : "";
+
+    // Values stand in elements of their own.
+    [GeneratedRegex("<[^>]*>")]
+    private static partial Regex Tag();
 
     /// <summary>The state of a run that is over.</summary>
     public JsonElement WaitForProblem(string words, int from = 0) =>

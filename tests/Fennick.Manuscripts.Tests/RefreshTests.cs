@@ -278,6 +278,22 @@ public sealed class RefreshTests : IDisposable
     }
 
     [Fact]
+    public void A_report_that_wears_a_report_remembers_itself()
+    {
+        Manuscript(Before);
+        Opened.Write(folder.File("house.docx"));
+        for (var i = 0; i < 2; i++)
+        {
+            Manuscript(Now, settings: "house: house.docx\n");
+            Opened.Write();
+            var docx = WordClean.Check(Path, inForeignHouse: true);
+            Assert.Single(docx.Names, n => n.StartsWith("customXml/itemProps", StringComparison.Ordinal));
+            Assert.Equal("25.6", Assert.Single(Living.Trace(Path, "mean").Items).Text);
+            File.Copy(Path, folder.File("house.docx"), overwrite: true);
+        }
+    }
+
+    [Fact]
     public void A_changed_record_is_told()
     {
         Edit(document =>

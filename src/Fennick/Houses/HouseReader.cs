@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Xml.Linq;
 using Fennick.Diagnostics;
 using Fennick.Files;
+using Fennick.Records;
 using Fennick.Running;
 using Fennick.Schema;
 
@@ -73,12 +74,15 @@ internal static class HouseReader
     private static List<string> MendParts(HousePackage package, SourcePlace place)
     {
         var leftOut = new List<string>();
+        // What a finished report remembers of how it was made is not for those that wear it.
+        foreach (var record in package.Names.Where(n => n != package.Main && RecordReader.IsRecord(package.Bytes(n))).ToArray()) package.Remove(record);
         foreach (var name in package.Names.Where(n => n.EndsWith(".xml", StringComparison.OrdinalIgnoreCase)).ToArray())
         {
             if (!package.Has(name)) continue;
             var (xml, mender, isChanged) = (package.Xml(name), new SchemaMender(), false);
             xml.Changed += (_, _) => isChanged = true;
             foreach (var attribute in Dangling(xml, package.RelationshipsOf(name)).ToArray()) TakeOut(attribute);
+            RemoveValueMarks(xml);
             var isSound = mender.Mend(xml.Root!);
             leftOut.AddRange(mender.LeftOut.Select(l => $"{l} ({name})"));
             if (isSound)
@@ -96,6 +100,16 @@ internal static class HouseReader
         StoryMender.Mend(package);
         package.RemoveUnreached();
         return [.. leftOut.Distinct()];
+    }
+
+    /// <summary>Takes out the marks around values of a finished report.</summary>
+    private static void RemoveValueMarks(XDocument xml)
+    {
+        foreach (var start in xml.Descendants(StyleSheet.W + "bookmarkStart").Where(b => (string?)b.Attribute(StyleSheet.W + "name") is ['_', 'v', .. var number] && number.All(char.IsAsciiDigit)).ToArray())
+        {
+            xml.Descendants(StyleSheet.W + "bookmarkEnd").FirstOrDefault(e => (string?)e.Attribute(StyleSheet.W + "id") == (string?)start.Attribute(StyleSheet.W + "id"))?.Remove();
+            start.Remove();
+        }
     }
 
     private static void MendWorkbooks(HousePackage package, List<string> leftOut)

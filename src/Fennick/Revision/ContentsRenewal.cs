@@ -19,7 +19,7 @@ internal sealed partial class ContentsRenewal(RefreshPass pass, Dictionary<strin
     {
         var lists = ListsOf(pass.Theirs, pass.Places);
         if (lists.Count == 0) return;
-        PagesAreUnsure = !TextOf(pass.Theirs, pass.Places).SequenceEqual(TextOf(pass.Fresh, pass.FreshPlaces));
+        PagesAreUnsure = !TextOf(pass.Places).SequenceEqual(TextOf(pass.FreshPlaces));
         var fresh = ListsOf(pass.Fresh, pass.FreshPlaces).SelectMany(l => l.Entries).Select(e => (Anchor: AnchorOf(e), Entry: e)).Where(e => e.Anchor is not null).GroupBy(e => e.Anchor!, StringComparer.OrdinalIgnoreCase).ToDictionary(g => g.Key, g => g.First().Entry, StringComparer.OrdinalIgnoreCase);
         foreach (var list in lists)
         {
@@ -28,7 +28,8 @@ internal sealed partial class ContentsRenewal(RefreshPass pass, Dictionary<strin
         }
     }
 
-    private static IEnumerable<string> TextOf(WordDocument document, Matching places) => document.Body.Descendants(P).Where(p => !places.IsEntry(p)).Select(p => ParagraphReading.Of(p)).Where(r => r.Text.Length > 0).Select(r => string.Concat(r.Pieces.Where(p => p.Kind != PieceKind.Field).Select(p => p.Text)));
+    /// <summary>All text of the body; what is gone or new counts as what it is.</summary>
+    private static IEnumerable<string> TextOf(Matching places) => places.Stories[0].Blocks.Where(b => b.Element.Parent is not null).Select(b => b.Text).Where(t => t.Length > 0);
 
     /// <summary>The lists of contents of a document, but for indexes.</summary>
     private static List<ContentsList> ListsOf(WordDocument document, Matching places)

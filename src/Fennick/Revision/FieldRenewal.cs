@@ -51,7 +51,7 @@ internal sealed class FieldRenewal(RefreshPass pass)
     {
         var counts = new Dictionary<string, int>(StringComparer.OrdinalIgnoreCase);
         var headings = LevelsOf(pass.Theirs);
-        foreach (var paragraph in pass.Theirs.Body.Descendants(P).Select(p => new ReadParagraph(p, 0)))
+        foreach (var paragraph in pass.Theirs.Body.Descendants(P).Select(p => new ReadParagraph(p, 0)).Where(p => HasFields(p.Element) || headings.ContainsKey(p.Style)))
         {
             var isChapter = headings.GetValueOrDefault(paragraph.Style) == 1;
             if (isChapter) foreach (var ofChapter in chapterSeries) counts[ofChapter] = 0;
@@ -70,6 +70,8 @@ internal sealed class FieldRenewal(RefreshPass pass)
         }
     }
 
+    private static bool HasFields(XElement paragraph) => paragraph.Descendants().Any(e => e.Name == W + "fldChar" || e.Name == W + "fldSimple");
+
     private readonly HashSet<string> chapterSeries = new(StringComparer.OrdinalIgnoreCase);
 
     private static string? Option(string[] words, string option) => Array.IndexOf(words, option) is >= 0 and var place && place + 1 < words.Length ? words[place + 1] : null;
@@ -82,7 +84,7 @@ internal sealed class FieldRenewal(RefreshPass pass)
         foreach (var start in pass.Theirs.Stories.SelectMany(s => pass.Theirs.Open(s).Descendants(W + "bookmarkStart"))) marks.TryAdd((string?)start.Attribute(Name) ?? "", start);
         foreach (var story in pass.Theirs.Stories.ToArray())
         {
-            foreach (var paragraph in pass.Theirs.Open(story).Descendants(P).Select(p => new ReadParagraph(p, 0)).ToArray())
+            foreach (var paragraph in pass.Theirs.Open(story).Descendants(P).Where(HasFields).Select(p => new ReadParagraph(p, 0)).ToArray())
             {
                 foreach (var field in FieldsOf(paragraph))
                 {

@@ -16,13 +16,15 @@ internal sealed class ParagraphMerge(RefreshPass pass, ObjectMerge objects)
     public void Merge(RecordedParagraph before, ReadParagraph theirs, string part, RecordedParagraph now, ReadParagraph fresh, string where)
     {
         Restyle(before, theirs, part, now, fresh);
+        var isSame = Succession.NameOf(before) == Succession.NameOf(now);
+        // What nobody has changed, neither people nor the manuscript.
+        if (isSame && before.Text == now.Text && theirs.Text == before.Text && !before.Content.Any(s => s is ObjectSegment)) return;
         objects.Merge(before, theirs, part, now, fresh, where);
         var asText = theirs.Reading.Pieces.Count(p => p.Kind == PieceKind.Field) < before.Content.Count(s => s is FieldSegment);
         var units = Unit.Of(before.Content, asText);
         var there = Unit.Of(theirs.Reading, asText);
         var places = Alignment.Equal([.. units.Select(u => u.Key)], [.. there.Select(u => u.Key)]);
         var stretches = Enumerable.Range(0, before.Content.Length).Select(s => StretchOf(s, before, theirs, units, there, places)).ToArray();
-        var isSame = Succession.NameOf(before) == Succession.NameOf(now);
         var edits = new List<Edit>();
         var pairs = Alignment.Equal([.. before.Content.Select(Succession.KeyOf)], [.. now.Content.Select(Succession.KeyOf)]);
         for (var s = 0; s < before.Content.Length; s++)
