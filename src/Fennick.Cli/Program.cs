@@ -14,6 +14,7 @@ var root = new RootCommand("Fennick makes editable word-processor reports from a
 {
     WriteCommand.Create(),
     RefreshCommand.Create(),
+    CompareCommand.Create(),
     TraceCommand.Create(),
     WatchCommand.Create(),
     TryCommand.Create(),

@@ -89,6 +89,33 @@ public static class Living
         return Verification.Compare(before, RefreshedFile.Read(package, document));
     }
 
+    /// <summary>Says how two documents differ, whoever wrote them: numbers, with by how much, words, rows and cells of tables, data of charts, pictures, what was added, removed or moved. Formatting is not compared. Tracked changes in them are taken for accepted.</summary>
+    /// <param name="old">The older document; relative to the current folder.</param>
+    /// <param name="now">The newer document.</param>
+    /// <param name="over">Only numbers are listed that differ by more than this share of the older one, such as 0.05 for 5 %; everything if null.</param>
+    /// <param name="output">Where to write the newer document with all differences as tracked changes, whatever is listed; nowhere if null.</param>
+    /// <exception cref="ReportException">A document cannot be read, or the one with tracked changes cannot be written.</exception>
+    public static CompareResult Compare(string old, string now, double? over = null, string? output = null)
+    {
+        ArgumentNullException.ThrowIfNull(old);
+        ArgumentNullException.ThrowIfNull(now);
+        if (over is < 0 || over is { } share && !double.IsFinite(share)) throw new ArgumentOutOfRangeException(nameof(over), "the share must be zero or more");
+        var (older, newer) = (RunContext.FullPath(old), RunContext.FullPath(now));
+        if (output is not null)
+        {
+            ReportFile.CheckName(output);
+            Destination.Check(RunContext.FullPath(output), [older, newer], force: false);
+        }
+        var comparer = Comparer.Of(RefreshedFile.Read(older), RefreshedFile.Read(newer));
+        var result = comparer.List(over);
+        if (output is null) return result;
+        ComparedDocument.Mark(comparer);
+        var diagnostics = new List<Diagnostic>();
+        using var package = comparer.New.Document.Write(null, isSealed: true);
+        ReportFile.Put(package, RunContext.FullPath(output), diagnostics);
+        return result with { Remarks = [.. result.Remarks, .. diagnostics.Select(d => d.Message + (d.Suggestion is { } suggestion ? $"; {suggestion}" : ""))] };
+    }
+
     /// <summary>Writes the manuscript out that a document holds, with what it includes and its scripts.</summary>
     /// <param name="document">The document.</param>
     /// <param name="folder">Where to; it is made if it is not there.</param>

@@ -11,7 +11,7 @@ namespace Fennick.Manuscripts.Tests;
 public sealed class LivingTests
 {
     private static readonly Lock Making = new();
-    private static readonly Dictionary<string, (byte[] Before, ReportContent Now, Change[] Changes, string Text)> Made = [];
+    private static readonly Dictionary<string, (byte[] Before, byte[] Fresh, ReportContent Now, Change[] Changes, string Text)> Made = [];
 
     public static TheoryData<string, int> Combinations()
     {
@@ -32,7 +32,7 @@ public sealed class LivingTests
 
     private static void Combination(string manuscript, int seed, bool validates)
     {
-        var (before, now, expected, fresh) = Make(manuscript);
+        var (before, _, now, expected, fresh) = Make(manuscript);
         using var folder = new TestFolder();
         var random = new Random(seed);
         var document = new EditedDocument(before);
@@ -83,7 +83,10 @@ public sealed class LivingTests
         return count;
     }
 
-    private static (byte[] Before, ReportContent Now, Change[] Changes, string Text) Make(string manuscript)
+    /// <summary>A report of the examples as it was, and with new data.</summary>
+    internal static (byte[] Before, byte[] Fresh) Documents(string manuscript) => (Make(manuscript).Before, Make(manuscript).Fresh);
+
+    private static (byte[] Before, byte[] Fresh, ReportContent Now, Change[] Changes, string Text) Make(string manuscript)
     {
         lock (Making)
         {
@@ -102,7 +105,7 @@ public sealed class LivingTests
             Assert.DoesNotContain(changes, c => c.NeedsYou);
             var fresh = folder.File("fresh.docx");
             now.Save(fresh);
-            return Made[manuscript] = (before, now, [.. changes.Where(c => c is { Kind: ChangeKind.Refreshed, Before: not null, After: not null })], Text(Open(fresh)));
+            return Made[manuscript] = (before, File.ReadAllBytes(fresh), now, [.. changes.Where(c => c is { Kind: ChangeKind.Refreshed, Before: not null, After: not null })], Text(Open(fresh)));
         }
     }
 

@@ -163,12 +163,14 @@ public static partial class WordClean
     private static void CheckFields(Docx docx, XElement story, bool inForeignHouse)
     {
         var states = new Stack<string>();
-        foreach (var character in story.Descendants(W + "fldChar"))
+        var instruction = "";
+        foreach (var character in story.Descendants().Where(e => e.Name == W + "fldChar" || e.Name == W + "instrText" || e.Name == W + "delInstrText"))
         {
-            switch ((string)character.Attribute(W + "fldCharType")!)
+            if (character.Name != W + "fldChar") instruction = character.Value;
+            else switch ((string)character.Attribute(W + "fldCharType")!)
             {
                 // The mark of a place of the index has no result (§17.16.5.74).
-                case "end" when states.Peek() == "begin" && character.Parent!.ElementsBeforeSelf().Last().Element(W + "instrText")?.Value.StartsWith(" XE ", StringComparison.Ordinal) == true: states.Pop(); break;
+                case "end" when states.Peek() == "begin" && instruction.StartsWith(" XE ", StringComparison.Ordinal): states.Pop(); break;
                 case "begin": states.Push("begin"); break;
                 case "separate": Assert.Equal("begin", states.Pop()); states.Push("separate"); break;
                 default: Assert.Contains(states.Pop(), inForeignHouse ? ["begin", "separate"] : (string[])["separate"]); break;
@@ -176,15 +178,15 @@ public static partial class WordClean
         }
         Assert.Empty(states);
         var body = docx.Body;
-        foreach (var instruction in story.Descendants(W + "instrText"))
+        foreach (var reference in story.Descendants(W + "instrText"))
         {
-            var match = ReferenceInstruction().Match(instruction.Value);
+            var match = ReferenceInstruction().Match(reference.Value);
             if (!match.Success) continue;
             var start = body.Descendants(W + "bookmarkStart").SingleOrDefault(b => (string?)b.Attribute(W + "name") == match.Groups[2].Value);
-            Assert.True(start is not null, $"no bookmark for {instruction.Value}");
+            Assert.True(start is not null, $"no bookmark for {reference.Value}");
             // The number of a paragraph stands in a list, not in its text.
-            if (instruction.Value.Contains("\\w", StringComparison.Ordinal)) Assert.True(IsCounted(docx, start!.Ancestors(W + "p").First()), $"nothing counts the target of {instruction.Value}");
-            else if (match.Groups[1].Value == "REF") Assert.Equal(BookmarkText(start!), FieldResult(instruction));
+            if (reference.Value.Contains("\\w", StringComparison.Ordinal)) Assert.True(IsCounted(docx, start!.Ancestors(W + "p").First()), $"nothing counts the target of {reference.Value}");
+            else if (match.Groups[1].Value == "REF") Assert.Equal(BookmarkText(start!), FieldResult(reference));
         }
         foreach (var link in story.Descendants(W + "hyperlink").Where(l => l.Attribute(W + "anchor") is not null))
             Assert.Contains(body.Descendants(W + "bookmarkStart"), b => (string?)b.Attribute(W + "name") == (string)link.Attribute(W + "anchor")!);

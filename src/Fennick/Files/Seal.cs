@@ -8,7 +8,8 @@ namespace Fennick.Files;
 /// <summary>What a document bears by which it is known later whether anybody has worked on it: a hash of all its parts but the one that holds it, as the identifier among its properties.</summary>
 internal static class Seal
 {
-    private const string Prefix = "fennick-1-";
+    /// <summary>What every seal begins with.</summary>
+    public const string Prefix = "fennick-1-";
     private const string Part = "docProps/core.xml";
     private const int LongestPart = 1 << 20;
 

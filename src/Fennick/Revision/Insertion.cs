@@ -33,7 +33,7 @@ internal sealed class Insertion(RefreshPass pass, Surroundings surroundings)
         foreach (var copy in copies)
             foreach (var paragraph in copy.DescendantsAndSelf(P)) paragraph.AddAnnotation(FreshMark.Instance);
         if (pass.Tracker is { } author)
-            foreach (var paragraph in copies.SelectMany(c => c.DescendantsAndSelf(P))) MarkInserted(paragraph, author);
+            foreach (var paragraph in copies.SelectMany(c => c.DescendantsAndSelf(P))) TrackedChanges.MarkInserted(paragraph, author);
         Place(blocks, index, element, copies);
         placed[element] = copies[^1];
         var words = string.Join(' ', blocks.Where(b => b.Element == element || b.Element.Ancestors().Contains(element)).Select(b => b.Text)).Trim();
@@ -85,19 +85,6 @@ internal sealed class Insertion(RefreshPass pass, Surroundings surroundings)
             found = parent;
         }
         return found.Parent is null || found.Name == W + "body" ? null : found;
-    }
-
-    private static void MarkInserted(XElement paragraph, Author author)
-    {
-        foreach (var run in paragraph.Elements(Run).ToArray()) run.ReplaceWith(author.Sign(W + "ins", new XElement(run)));
-        if (paragraph.Element(W + "pPr") is not { } properties) paragraph.AddFirst(properties = new XElement(W + "pPr"));
-        if (properties.Element(W + "rPr") is not { } mark)
-        {
-            mark = new XElement(W + "rPr");
-            if (properties.Elements().FirstOrDefault(e => e.Name == W + "sectPr" || e.Name == W + "pPrChange") is { } after) after.AddBeforeSelf(mark);
-            else properties.Add(mark);
-        }
-        mark.AddFirst(author.Sign(W + "ins"));
     }
 }
 

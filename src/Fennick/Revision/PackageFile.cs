@@ -1,3 +1,5 @@
+using System.Xml.Linq;
+using Fennick.Files;
 using Fennick.Houses;
 using Fennick.Wordprocessing;
 
@@ -8,8 +10,19 @@ internal static class PackageFile
 {
     private static readonly HashSet<string> Stored = new(["png", "jpg", "jpeg", "gif", "webp", "xlsx", "docx"], StringComparer.OrdinalIgnoreCase);
 
-    public static PackageBuilder Write(HousePackage package, DateOnly? date)
+    private const string Core = "docProps/core.xml";
+    private const string CoreType = "application/vnd.openxmlformats-package.core-properties+xml";
+    private const string CoreKind = "http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties";
+    private static readonly XName Identifier = XName.Get("identifier", "http://purl.org/dc/elements/1.1/");
+    private static readonly XName Properties = XName.Get("coreProperties", "http://schemas.openxmlformats.org/package/2006/metadata/core-properties");
+
+    /// <summary>Writes a package.</summary>
+    /// <param name="package">The package.</param>
+    /// <param name="date">The time stamp of its parts.</param>
+    /// <param name="isSealed">Whether it is to be known later whether anybody has worked on the document; an identifier of somebody else's stays, and then it is not.</param>
+    public static PackageBuilder Write(HousePackage package, DateOnly? date, bool isSealed)
     {
+        var core = isSealed ? CoreOf(package) : null;
         var builder = new PackageBuilder(date);
         using var buffer = new PooledBuffer();
         var xml = new Utf8XmlWriter(buffer);
@@ -17,10 +30,15 @@ internal static class PackageFile
         Relationships("");
         foreach (var name in package.Names)
         {
+            if (core is not null && name == Core) continue;
             if (Stored.Contains(Path.GetExtension(name).TrimStart('.'))) builder.AddStored(name, package.Bytes(name));
             else builder.Add(name, package.Bytes(name));
             Relationships(name);
         }
+        if (core is null) return builder;
+        core.Root!.Elements(Identifier).Remove();
+        core.Root.Add(new XElement(Identifier, builder.Seal()));
+        builder.Add(Core, XmlText.Write(core));
         return builder;
 
         void Part(string name, Action write)
@@ -41,6 +59,26 @@ internal static class PackageFile
                     RelationshipsPart.WriteOne(xml, relationship.Id, relationship.Type, RelationshipsPart.EscapeTarget(relationship.IsExternal ? relationship.Target : Path.GetRelativePath("/" + folder, "/" + relationship.Target)), relationship.IsExternal);
             }));
         }
+    }
+
+    /// <summary>The properties that can hold a seal, made if there are none; null if they cannot.</summary>
+    private static XDocument? CoreOf(HousePackage package)
+    {
+        if (!package.Has(Core))
+        {
+            if (package.RelationshipsOf("").Any(r => r.Is("core-properties"))) return null;
+            package.Add(Core, XmlText.Write(new XDocument(new XElement(Properties, new XAttribute(XNamespace.Xmlns + "cp", Properties.NamespaceName), new XAttribute(XNamespace.Xmlns + "dc", Identifier.NamespaceName)))));
+            package.SetType(Core, CoreType);
+            package.Replace("", package.RelationshipsOf("").Append(new HouseRelationship(FreeId(package), CoreKind, Core, false)).ToArray());
+        }
+        var core = package.Xml(Core);
+        return core.Root!.Elements(Identifier).All(i => i.Value.Length == 0 || i.Value.StartsWith(Seal.Prefix, StringComparison.Ordinal)) ? core : null;
+    }
+
+    private static string FreeId(HousePackage package)
+    {
+        var ids = package.RelationshipsOf("").Select(r => r.Id).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        return Enumerable.Range(1, ids.Count + 1).Select(n => $"rId{n}").First(id => !ids.Contains(id));
     }
 
     private static void WriteTypes(Utf8XmlWriter xml, HousePackage package)

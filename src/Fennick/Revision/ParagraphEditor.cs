@@ -51,6 +51,18 @@ internal sealed class ParagraphEditor(ReadParagraph paragraph, Author? author)
         paragraph.Renew();
     }
 
+    /// <summary>Marks a stretch as inserted, and puts something before it that is marked as deleted.</summary>
+    public void MarkInserted(int start, int end, XElement[] deleted)
+    {
+        var anchor = AnchorAt(start);
+        Split(end);
+        XElement[] inserted = end > start ? [.. RunsIn(start, end)] : [];
+        if (anchor is null) AddFirst(deleted);
+        else anchor.AddAfterSelf(deleted);
+        foreach (var run in inserted) TrackedChanges.Mark(run, author!, isInserted: true);
+        paragraph.Renew();
+    }
+
     /// <summary>Takes everything out but a stretch.</summary>
     public void KeepOnly(int start, int end)
     {
@@ -181,7 +193,7 @@ internal sealed class ParagraphEditor(ReadParagraph paragraph, Author? author)
         paragraph.Renew();
     }
 
-    private void AddFirst(object[] content)
+    private void AddFirst(IReadOnlyList<object> content)
     {
         if (paragraph.Element.Element(W + "pPr") is { } properties) properties.AddAfterSelf(content);
         else paragraph.Element.AddFirst(content);

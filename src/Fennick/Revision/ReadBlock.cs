@@ -72,5 +72,8 @@ internal sealed class ReadCell(XElement element)
     public string Text => text ??= Records.RecordedCell.Bare(string.Join('\n', Paragraphs.Select(p => p.Text)));
 
     /// <summary>How many columns it reaches over.</summary>
-    public int Span => (int?)element.Element(WordNames.W + "tcPr")?.Element(WordNames.W + "gridSpan")?.Attribute(WordNames.Val) ?? 1;
+    public int Span => Math.Clamp(WordNames.NumberIn(element.Element(WordNames.W + "tcPr")?.Element(WordNames.W + "gridSpan")?.Attribute(WordNames.Val)) ?? 1, 1, MostColumns);
+
+    // More no word processor makes.
+    private const int MostColumns = 63;
 }

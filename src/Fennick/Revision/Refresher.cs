@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using System.Xml.Linq;
 using Fennick.Records;
 using static Fennick.Revision.WordNames;
@@ -101,7 +100,7 @@ internal sealed class Refresher
         if (theirs.Text.Trim().Length > 0) pass.Add(ChangeKind.Removed, what, where, Short(theirs.Text), null, block.Place);
         // A list of contents goes with its title.
         foreach (var entry in Insertion.EntriesBehind(theirs.Element, pass.Places).ToArray()) entry.Remove();
-        if (pass.Tracker is { } author && theirs is ReadParagraph marked) MarkDeleted(marked.Element, author);
+        if (pass.Tracker is { } author && theirs is ReadParagraph marked) TrackedChanges.MarkDeleted(marked.Element, author);
         else if (theirs.Element.Descendants(W + "sectPr").Any() || (theirs.Element.Parent!.Name == Cell && theirs.Element.Parent.Elements(P).Count() == 1))
         {
             // The end of a section, and the last paragraph of a cell, have to stay.
@@ -121,19 +120,6 @@ internal sealed class Refresher
         if (container.Name != Cell || container.Ancestors(Table).FirstOrDefault() is not { } table) return;
         if (!container.Elements().Any(e => e.Name == P || e.Name == Table || e.Name == W + "sdt")) container.Add(new XElement(P));
         if (table.Descendants(P).All(p => ParagraphReading.Of(p).Pieces.Count == 0)) table.Remove();
-    }
-
-    private static void MarkDeleted(XElement paragraph, Author author)
-    {
-        foreach (var run in paragraph.Descendants(WordNames.Run).ToArray()) ParagraphEditor.MarkDeleted(run, author);
-        if (paragraph.Element(W + "pPr") is not { } properties) paragraph.AddFirst(properties = new XElement(W + "pPr"));
-        if (properties.Element(W + "rPr") is not { } mark)
-        {
-            mark = new XElement(W + "rPr");
-            if (properties.Elements().FirstOrDefault(e => e.Name == W + "sectPr" || e.Name == W + "pPrChange") is { } after) after.AddBeforeSelf(mark);
-            else properties.Add(mark);
-        }
-        mark.AddFirst(author.Sign(W + "del"));
     }
 
     /// <summary>The words and values of a block, without the numbers that count.</summary>
@@ -171,6 +157,4 @@ internal sealed class Refresher
         var cells = row.Cells.Select((c, i) => pass.UnresolvedCells.TryGetValue((table, index, i), out var key) ? c with { Key = key } : c).ToImmutableArray();
         return cells.SequenceEqual(row.Cells) ? row : new RecordedRow(RecordedRow.Unsettled, cells);
     }
-
-    internal static int NumberOf(XAttribute? attribute) => attribute is not null && int.TryParse(attribute.Value, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number : 0;
 }

@@ -30,12 +30,13 @@ internal sealed class Surroundings
             foreach (var block in story.Blocks)
             {
                 if (block is RecordedParagraph paragraph && headings.Contains(paragraph.Style)) heading = $"“{Refresher.Short(paragraph.Text)}”";
-                places[block] = block.Label is { } label && captions.TryGetValue(label, out var caption) ? caption : !isBody ? Kind(story.Part) : heading;
+                places[block] = block.Label is { } label && captions.TryGetValue(label, out var caption) ? caption : !isBody ? KindOf(story.Part) : heading;
             }
         }
     }
 
-    private static string Kind(string part) => Path.GetFileName(part) switch
+    /// <summary>What a part beside the body is, in words.</summary>
+    internal static string KindOf(string part) => Path.GetFileName(part) switch
     {
         var name when name.StartsWith("header", StringComparison.Ordinal) => "a header",
         var name when name.StartsWith("footer", StringComparison.Ordinal) => "a footer",

@@ -167,24 +167,8 @@ internal sealed class TableMerge(RefreshPass pass, ObjectMerge objects)
         var isTheirs = before.Key != RecordedRow.KeyOf(theirs.Cells.Select(c => c.Text)) || HasRemarks(theirs.Element);
         pass.Add(isTheirs ? ChangeKind.Open : ChangeKind.Removed, $"row {RowName(theirs)}", where, RowText(theirs), isTheirs ? "the manuscript no longer has it, and people have changed it" : null, place);
         if (isTheirs) return;
-        if (pass.Tracker is { } author) MarkRow(theirs.Element, "del", author);
+        if (pass.Tracker is { } author) TrackedChanges.MarkRow(theirs.Element, author, isInserted: false);
         else theirs.Element.Remove();
-    }
-
-    private static void MarkRow(XElement row, string kind, Author author)
-    {
-        if (row.Element(W + "trPr") is not { } properties)
-        {
-            properties = new XElement(W + "trPr");
-            if (row.Element(W + "tblPrEx") is { } exceptions) exceptions.AddAfterSelf(properties);
-            else row.AddFirst(properties);
-        }
-        properties.Add(author.Sign(W + kind));
-        foreach (var run in row.Descendants(Run).ToArray())
-        {
-            if (kind == "del") ParagraphEditor.MarkDeleted(run, author);
-            else if (run.Parent!.Name != W + "ins") run.ReplaceWith(author.Sign(W + "ins", new XElement(run)));
-        }
     }
 
     /// <summary>New rows stand behind the one before them, with an empty cell where people have added a column.</summary>
@@ -201,7 +185,7 @@ internal sealed class TableMerge(RefreshPass pass, ObjectMerge objects)
             }
             var row = pass.Transplant.Copy(fresh.Rows[n].Element, pass.Fresh.Package.Main, part);
             FitTo(row, theirs);
-            if (pass.Tracker is { } author) MarkRow(row, "ins", author);
+            if (pass.Tracker is { } author) TrackedChanges.MarkRow(row, author, isInserted: true);
             if (last is { Parent: not null }) last.AddAfterSelf(row);
             else if (ReadTable.RowsOf(theirs.Element).FirstOrDefault() is { } first) first.AddBeforeSelf(row);
             else theirs.Element.Add(row);
@@ -213,11 +197,11 @@ internal sealed class TableMerge(RefreshPass pass, ObjectMerge objects)
     /// <summary>Gives a row as many columns as the others have, in their widths.</summary>
     private static void FitTo(XElement row, ReadTable theirs)
     {
-        int[] widths = [.. theirs.Element.Element(W + "tblGrid")?.Elements(W + "gridCol").Select(c => (int?)c.Attribute(W + "w") ?? 0) ?? []];
+        int[] widths = [.. theirs.Element.Element(W + "tblGrid")?.Elements(W + "gridCol").Select(c => NumberIn(c.Attribute(W + "w")) ?? 0) ?? []];
         var at = 0;
         foreach (var cell in row.Elements(Cell))
         {
-            var span = (int?)cell.Element(W + "tcPr")?.Element(W + "gridSpan")?.Attribute(Val) ?? 1;
+            var span = NumberIn(cell.Element(W + "tcPr")?.Element(W + "gridSpan")?.Attribute(Val)) ?? 1;
             if (at + span <= widths.Length) cell.Element(W + "tcPr")?.Element(W + "tcW")?.SetAttributeValue(W + "w", widths.Skip(at).Take(span).Sum());
             at += span;
         }

@@ -28,10 +28,10 @@ internal sealed class Transplant
         {
             foreach (var bookmark in to.Open(story).Descendants(W + "bookmarkStart"))
             {
-                nextBookmark = Math.Max(nextBookmark, (int?)ReadNumber(bookmark.Attribute(Id)) ?? 0);
+                nextBookmark = Math.Max(nextBookmark, NumberIn(bookmark.Attribute(Id)) ?? 0);
                 if ((string?)bookmark.Attribute(Name) is { } name) bookmarks.Add(name);
             }
-            foreach (var drawing in to.Open(story).Descendants(WP + "docPr")) nextDrawing = Math.Max(nextDrawing, (int?)ReadNumber(drawing.Attribute("id")) ?? 0);
+            foreach (var drawing in to.Open(story).Descendants(WP + "docPr")) nextDrawing = Math.Max(nextDrawing, NumberIn(drawing.Attribute("id")) ?? 0);
         }
     }
 
@@ -139,7 +139,7 @@ internal sealed class Transplant
             return lists[number] = number;
         }
         var root = to.Change(part);
-        var free = 1 + root.Elements(W + "num").Max(n => (int?)ReadNumber(n.Attribute(W + "numId"))) ?? 1;
+        var free = 1 + root.Elements(W + "num").Max(n => NumberIn(n.Attribute(W + "numId"))) ?? 1;
         lists[number] = free.ToString(CultureInfo.InvariantCulture);
         var copy = new XElement(list);
         copy.SetAttributeValue(W + "numId", free);
@@ -150,7 +150,7 @@ internal sealed class Transplant
             var twin = root.Elements(W + "abstractNum").FirstOrDefault(a => LooksLike(a, form));
             if (twin is null)
             {
-                var freeShape = 1 + root.Elements(W + "abstractNum").Max(a => (int?)ReadNumber(a.Attribute(W + "abstractNumId"))) ?? 0;
+                var freeShape = 1 + root.Elements(W + "abstractNum").Max(a => NumberIn(a.Attribute(W + "abstractNumId"))) ?? 0;
                 twin = new XElement(form);
                 twin.SetAttributeValue(W + "abstractNumId", freeShape);
                 twin.Element(W + "nsid")?.SetAttributeValue(Val, $"{0x1F000000 + freeShape:X8}");
@@ -189,12 +189,10 @@ internal sealed class Transplant
             to.Change(part).Elements(W + "footnote").Where(n => n.Attribute(W + "type") is null).Remove();
         }
         var root = to.Change(part);
-        var free = (1 + root.Elements(W + "footnote").Max(n => (int?)ReadNumber(n.Attribute(Id)) ?? 0)).ToString(CultureInfo.InvariantCulture);
+        var free = (1 + root.Elements(W + "footnote").Max(n => NumberIn(n.Attribute(Id)) ?? 0)).ToString(CultureInfo.InvariantCulture);
         var copy = Copy(note, ownPart, part);
         copy.SetAttributeValue(Id, free);
         root.Add(copy);
         return free;
     }
-
-    private static int? ReadNumber(XAttribute? attribute) => attribute is not null && int.TryParse(attribute.Value, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number : null;
 }

@@ -9,7 +9,7 @@ namespace Fennick.Revision;
 /// <param name="Segment">The number of the segment that it is of; -1 in documents.</param>
 internal readonly record struct Unit(string Key, int Start, int End, int Segment)
 {
-    private const string FieldKey = "\u0001";
+    internal const string FieldKey = "\u0001";
 
     /// <summary>The units of what was written.</summary>
     /// <param name="segments">It.</param>
@@ -72,7 +72,7 @@ internal readonly record struct Unit(string Key, int Start, int End, int Segment
         _ => ObjectKind.Drawing,
     };
 
-    private const string ObjectKey = Records.Segment.Object;
+    internal const string ObjectKey = Records.Segment.Object;
 
     private static void AddWords(List<Unit> units, string text, int at, int segment)
     {

@@ -8,14 +8,17 @@ internal sealed class WordBag
 
     public WordBag(string text)
     {
-        foreach (var (start, length) in Words.Of(text))
+        foreach (var (start, length) in Revision.Words.Of(text))
         {
-            var word = Words.Alike(text.Substring(start, length));
+            var word = Revision.Words.Alike(text.Substring(start, length));
             if (string.IsNullOrWhiteSpace(word)) continue;
             counts[word] = counts.GetValueOrDefault(word) + 1;
             count++;
         }
     }
+
+    /// <summary>The words, each once.</summary>
+    public IEnumerable<string> Words => counts.Keys;
 
     /// <summary>How much of two texts is the same: 1 for all, 0 for nothing.</summary>
     public double Likeness(WordBag other)

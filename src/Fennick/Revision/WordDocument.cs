@@ -146,10 +146,11 @@ internal sealed class WordDocument
 
     /// <summary>The package with all that was changed.</summary>
     /// <param name="date">The time stamp of its parts.</param>
-    public PackageBuilder Write(DateOnly? date)
+    /// <param name="isSealed">Whether it is known later by a seal whether anybody has worked on it; what was merged with work of people is theirs.</param>
+    public PackageBuilder Write(DateOnly? date, bool isSealed = false)
     {
         foreach (var part in changed) Package.Add(part, XmlText.Write(opened[part]));
-        return PackageFile.Write(Package, date);
+        return PackageFile.Write(Package, date, isSealed);
     }
 
     private void FindRecord()

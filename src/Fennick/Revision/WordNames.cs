@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Xml.Linq;
 
 namespace Fennick.Revision;
@@ -30,4 +31,7 @@ internal static class WordNames
 
     /// <summary>Whether an element stands in something that a tracked change has brought.</summary>
     public static bool IsTracked(XElement element) => element.Ancestors().TakeWhile(a => a.Name != P).Any(a => a.Name == W + "ins" || a.Name == W + "moveTo");
+
+    /// <summary>The number in an attribute; null if there is none, or what stands there is no number.</summary>
+    public static int? NumberIn(XAttribute? attribute) => attribute is not null && int.TryParse(attribute.Value, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number : null;
 }
