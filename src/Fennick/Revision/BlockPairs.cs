@@ -14,7 +14,6 @@ internal static class BlockPairs
     private const double Alike = 0.5;
     private const double TablesAlike = 0.3;
     private const int ShortestMoved = 12;
-    private const int LongestByPlace = 40;
     private const int MostCells = 400;
 
     /// <summary>The pairs of a part, in the order of the newer document; what that lacks stands behind what was before it.</summary>
@@ -40,7 +39,7 @@ internal static class BlockPairs
         return InOrder(first, second, places, known);
     }
 
-    /// <summary>Where as many short paragraphs are left on both sides between two that belong together, as where a line is but a number, they belong together in their order.</summary>
+    /// <summary>Where as many paragraphs are left on both sides between two that belong together, and they differ in nothing but their numbers, they belong together in their order.</summary>
     private static void ByPlace(Known[] first, Known[] second, int[] places)
     {
         var (last, before) = (0, 0);
@@ -48,13 +47,13 @@ internal static class BlockPairs
         {
             if (i < first.Length && places[i] < 0) continue;
             var end = i < first.Length ? places[i] : second.Length;
-            if (i - last == end - before && Enumerable.Range(0, i - last).All(k => IsShort(first[last + k]) && IsShort(second[before + k]) && ((ReadParagraph)first[last + k].Block).Style == ((ReadParagraph)second[before + k].Block).Style))
+            if (i - last == end - before && Enumerable.Range(0, i - last).All(k => DifferInNumbers(first[last + k], second[before + k])))
                 for (var k = 0; k < i - last; k++) places[last + k] = before + k;
             (last, before) = (i + 1, end + 1);
         }
     }
 
-    private static bool IsShort(Known known) => known.Block is ReadParagraph && known.Block.Text.Length is > 0 and <= LongestByPlace;
+    private static bool DifferInNumbers(Known first, Known second) => first.Block is ReadParagraph && second.Block is ReadParagraph && first.Block.Text.Any(char.IsAsciiDigit) && PrintedNumber.Without(first.Block.Text) == PrintedNumber.Without(second.Block.Text);
 
     private static Dictionary<int, int> ByRecord(Known[] first, Known[] second, Succession? succession)
     {

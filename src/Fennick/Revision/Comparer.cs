@@ -85,7 +85,7 @@ internal sealed class Comparer
             if (HoldsAnything(next)) Add(DifferenceKind.Added, What(next, isNew: true), New.WhereIs(next), null, Short(next));
             return;
         }
-        if (pair.IsMoved && HoldsAnything(next)) Add(DifferenceKind.Moved, $"{What(next, isNew: false)} from {Old.WhereIs(old)}", New.WhereIs(next), null, Short(next));
+        if (pair.IsMoved && HoldsAnything(next)) Add(DifferenceKind.Moved, What(next, isNew: true), New.WhereIs(next), Old.WhereIs(old) == New.WhereIs(next) ? null : Old.WhereIs(old), Short(next));
         if (old is ReadParagraph before && next is ReadParagraph after) Compare(before, oldPart, after, part);
         else if (old is ReadTable table && next is ReadTable later) Compare(table, later);
     }
@@ -256,13 +256,10 @@ internal sealed class Comparer
         for (var r = 0; r < tables.Rows.Length; r++)
         {
             if (tables.Rows[r] >= 0) Compare(tables, r, tables.Rows[r], where);
-            else if (tables.Elsewhere.TryGetValue(r, out var to))
-            {
-                Add(DifferenceKind.Moved, $"row {TableComparison.RowName(tables.New, to)} from place {r + 1}", $"place {to + 1} of {where}", null, TableComparison.TextOf(tables.New[to]));
-                Compare(tables, r, to, where);
-            }
+            else if (tables.Elsewhere.TryGetValue(r, out var to)) Compare(tables, r, to, where);
             else Add(DifferenceKind.Removed, $"row {TableComparison.RowName(tables.Old, r)}", where, TableComparison.TextOf(tables.Old[r]), null);
         }
+        if (tables.Elsewhere.Count > 0) Add(DifferenceKind.Moved, tables.Elsewhere.Count == 1 ? "a row in another place" : $"{tables.Elsewhere.Count} rows in another order", where, null, string.Join(", ", tables.Elsewhere.Values.Order().Take(5).Select(r => TableComparison.RowName(tables.New, r))) + (tables.Elsewhere.Count > 5 ? ", …" : ""));
         foreach (var r in Enumerable.Range(0, tables.New.Count).Except(tables.Rows).Except(tables.Elsewhere.Values)) Add(DifferenceKind.Added, $"row {TableComparison.RowName(tables.New, r)}", where, null, TableComparison.TextOf(tables.New[r]));
     }
 

@@ -29,7 +29,7 @@ public enum DifferenceKind
 /// <param name="Kind">What kind it is.</param>
 /// <param name="What">What differs, such as <c>mean</c>, a row and column, or the words around it.</param>
 /// <param name="Where">Where in the newer document: a caption, a heading; of what was removed, where in the older.</param>
-/// <param name="Before">What the older document has; null if nothing.</param>
+/// <param name="Before">What the older document has; of what was moved, where it stood, if that is another place; null if nothing.</param>
 /// <param name="After">What the newer document has; null if nothing.</param>
 public sealed record Difference(DifferenceKind Kind, string What, string Where, string? Before, string? After)
 {
@@ -53,7 +53,7 @@ public sealed record Difference(DifferenceKind Kind, string What, string Where, 
         DifferenceKind.Shape => $"{What} in {Where}{(Before is null ? " is another" : $": {Before} → {After}")}",
         DifferenceKind.Added => $"{What} in {Where}{(After is null ? "" : $": {After}")}",
         DifferenceKind.Removed => $"{What} in {Where}{(Before is null ? "" : $": {Before}")}",
-        _ => $"{What} to {Where}: {After}",
+        _ => Before is null ? $"{What} in {Where}: {After}" : $"{What} from {Before} to {Where}: {After}",
     };
 
     private string Amount => Change is not { } change ? "" : Relative is { } relative ? $" ({Signed(change, Decimals)}, {Signed(relative * 100, 1)} %)" : $" ({Signed(change, Decimals)})";

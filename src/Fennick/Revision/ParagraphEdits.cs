@@ -64,6 +64,7 @@ internal static class ParagraphEdits
             }
             else if (fields.TryGetValue(unit.Start, out var field) && unit.Key.StartsWith(Unit.FieldKey, StringComparison.Ordinal)) units.Add(Own.Contains(field.Instruction.Split(' ', 2)[0]) ? (unit, "", null) : (unit with { Key = $"{unit.Key}|{field.Text}" }, field.Text, null));
             else if (objects.TryGetValue(unit.Start, out var thing) && unit.Key.StartsWith(Unit.ObjectKey, StringComparison.Ordinal)) units.Add((unit with { Key = unit.Key + text.SignatureOf(part, thing) }, unit.Key, null));
+            else if (units.Count > 0 && units[^1] is { Origin: null } sign && sign.Unit.End == unit.Start && unit.End - unit.Start > 0 && char.IsAsciiDigit(reading.Text[unit.Start]) && PrintedNumber.HasMinus(reading.Text, unit.Start)) units[^1] = (new Unit(sign.Text + unit.Key, sign.Unit.Start, unit.End, -1), sign.Text + unit.Key, null);
             else units.Add((unit, unit.Key, null));
         }
         return units;

@@ -63,5 +63,5 @@ internal readonly record struct PrintedNumber(double Value, int Decimals)
     }
 
     /// <summary>Whether a minus stands before a number, and not a hyphen behind a word or a dash between two numbers.</summary>
-    private static bool HasMinus(string text, int start) => start > 0 && Minus.Contains(text[start - 1], StringComparison.Ordinal) && (start == 1 || !(char.IsLetterOrDigit(text[start - 2]) || text[start - 2] == ')'));
+    public static bool HasMinus(string text, int start) => start > 0 && Minus.Contains(text[start - 1], StringComparison.Ordinal) && (start == 1 || !(char.IsLetterOrDigit(text[start - 2]) || text[start - 2] == ')'));
 }
