@@ -15,6 +15,7 @@ var root = new RootCommand("Fennick makes editable word-processor reports from a
     WriteCommand.Create(),
     RefreshCommand.Create(),
     CompareCommand.Create(),
+    JoinCommand.Create(),
     TraceCommand.Create(),
     WatchCommand.Create(),
     TryCommand.Create(),

@@ -113,8 +113,35 @@ public static class Living
         var diagnostics = new List<Diagnostic>();
         using var package = comparer.New.Document.Write(null, isSealed: true);
         ReportFile.Put(package, RunContext.FullPath(output), diagnostics);
-        return result with { Remarks = [.. result.Remarks, .. diagnostics.Select(d => d.Message + (d.Suggestion is { } suggestion ? $"; {suggestion}" : ""))] };
+        return result with { Remarks = [.. result.Remarks, .. diagnostics.Select(Told)] };
     }
+
+    /// <summary>Makes one document of several finished ones, whoever wrote them: each begins on a page of its own, with its headers, styles, lists, notes, comments, charts and pictures. Captions, notes and pages are counted through unless they are to begin anew, and references follow.</summary>
+    /// <param name="documents">The documents in their order, two at least; relative to the current folder.</param>
+    /// <param name="output">The file to write.</param>
+    /// <param name="options">How; each keeps its headers and all is counted through if null.</param>
+    /// <returns>What deserves to be known, such as page numbers that a word processor has to renew.</returns>
+    /// <exception cref="ReportException">A document cannot be read, or the joined one cannot be written.</exception>
+    public static IReadOnlyList<string> Join(IEnumerable<string> documents, string output, JoinOptions? options = null)
+    {
+        ArgumentNullException.ThrowIfNull(documents);
+        ArgumentNullException.ThrowIfNull(output);
+        string[] paths = [.. documents.Select(RunContext.FullPath)];
+        if (paths.Length < 2) throw new ArgumentException("two documents are needed at least", nameof(documents));
+        options ??= new JoinOptions();
+        if (options.HeadersOf is { } number && (number < 1 || number > paths.Length)) throw new ArgumentOutOfRangeException(nameof(options), $"there is no document {number}; there are {paths.Length}");
+        ReportFile.CheckName(output);
+        var full = RunContext.FullPath(output);
+        Destination.Check(full, paths, force: false);
+        WordDocument[] read = [.. paths.Select(RefreshedFile.Read)];
+        var remarks = JoinedDocument.Join(read, options);
+        var diagnostics = new List<Diagnostic>();
+        using var package = read[0].Write(null, isSealed: true);
+        ReportFile.Put(package, full, diagnostics);
+        return [.. remarks, .. diagnostics.Select(Told)];
+    }
+
+    private static string Told(Diagnostic diagnostic) => diagnostic.Message + (diagnostic.Suggestion is { } suggestion ? $"; {suggestion}" : "");
 
     /// <summary>Writes the manuscript out that a document holds, with what it includes and its scripts.</summary>
     /// <param name="document">The document.</param>

@@ -19,10 +19,15 @@ internal static partial class Bookmarks
                 foreach (var (old, name) in group.Zip(next[group.Key]))
                     if (old != name) names.TryAdd(old, name);
         }
-        if (names.Count == 0) return;
-        foreach (var story in pass.Theirs.Stories.ToArray())
+        if (names.Count > 0) Rename(pass.Theirs, names);
+    }
+
+    /// <summary>Gives bookmarks other names, and with them all that leads to them.</summary>
+    public static void Rename(WordDocument document, Dictionary<string, string> names)
+    {
+        foreach (var story in document.Stories.ToArray())
         {
-            foreach (var element in pass.Theirs.Change(story).Descendants())
+            foreach (var element in document.Change(story).Descendants())
             {
                 if (element.Name == W + "bookmarkStart" && names.TryGetValue((string?)element.Attribute(Name) ?? "", out var name)) element.SetAttributeValue(Name, name);
                 else if (element.Name == W + "hyperlink" && names.TryGetValue((string?)element.Attribute(W + "anchor") ?? "", out var anchor)) element.SetAttributeValue(W + "anchor", anchor);
@@ -39,6 +44,6 @@ internal static partial class Bookmarks
     /// <summary>What a bookmark is for: the beginning of its name.</summary>
     private static string KindOf(string name) => name.StartsWith("_Toc", StringComparison.Ordinal) ? "_Toc" : name.Split('_')[0];
 
-    [GeneratedRegex(@"(\b(?:REF|PAGEREF|NOTEREF)\s+)([\p{L}\d_]+)")]
+    [GeneratedRegex(@"(\b(?:REF|PAGEREF|NOTEREF)\s+|\\[bl]\s+""?)([\p{L}\d_]+)")]
     private static partial Regex Reference();
 }

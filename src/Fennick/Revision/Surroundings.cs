@@ -47,10 +47,16 @@ internal sealed class Surroundings
     public static HashSet<string> HeadingStyles(WordDocument document) => document.Find("styles") is not { } part ? []
         : [.. document.Open(part).Root!.Elements(W + "style").Where(s => LevelOf(s) is not null).Select(s => (string?)s.Attribute(W + "styleId") ?? "")];
 
+    /// <summary>The levels of the headings of a document, by the ids of their styles.</summary>
+    public static Dictionary<string, int> LevelsOf(WordDocument document) => document.Find("styles") is not { } part ? []
+        : document.Open(part).Root!.Elements(W + "style").Where(s => LevelOf(s) is not null).GroupBy(s => (string?)s.Attribute(W + "styleId") ?? "").ToDictionary(g => g.Key, g => LevelOf(g.First())!.Value, StringComparer.Ordinal);
+
     /// <summary>The level of the headings of a style, from 1; null if they are none.</summary>
     public static int? LevelOf(XElement style)
     {
         var name = ((string?)style.Element(W + "name")?.Attribute(Val) ?? "").ToLowerInvariant();
+        // Styles of one name in documents that were joined have numbers.
+        if (name.EndsWith(')') && name.IndexOf(" (", StringComparison.Ordinal) is > 0 and var number) name = name[..number];
         return name.StartsWith("heading ", StringComparison.Ordinal) && int.TryParse(name.AsSpan("heading ".Length), NumberStyles.None, CultureInfo.InvariantCulture, out var level) && level is >= 1 and <= 9 ? level : null;
     }
 }

@@ -5,7 +5,7 @@ using static Fennick.Revision.WordNames;
 namespace Fennick.Revision;
 
 /// <summary>Takes mark-up from one document into another, with all that it needs there: styles, lists, pictures, charts, notes, links, and numbers of its own.</summary>
-internal sealed class Transplant
+internal class Transplant
 {
     /// <summary>What the names of the marks of values begin with that come from the other document, until all have their numbers.</summary>
     public const string FreshValue = "_vn";
@@ -16,23 +16,13 @@ internal sealed class Transplant
     private readonly Dictionary<string, string> parts = new(StringComparer.OrdinalIgnoreCase);
     private readonly Dictionary<string, string> styles = new(StringComparer.Ordinal);
     private readonly Dictionary<string, string> lists = new(StringComparer.Ordinal);
-    private readonly HashSet<string> bookmarks = new(StringComparer.OrdinalIgnoreCase);
-    private int nextBookmark;
-    private int nextDrawing;
+    private readonly TransplantNumbers numbers;
 
-    public Transplant(WordDocument from, WordDocument to)
+    public Transplant(WordDocument from, WordDocument to, TransplantNumbers? numbers = null)
     {
         this.from = from;
         this.to = to;
-        foreach (var story in to.Stories)
-        {
-            foreach (var bookmark in to.Open(story).Descendants(W + "bookmarkStart"))
-            {
-                nextBookmark = Math.Max(nextBookmark, NumberIn(bookmark.Attribute(Id)) ?? 0);
-                if ((string?)bookmark.Attribute(Name) is { } name) bookmarks.Add(name);
-            }
-            foreach (var drawing in to.Open(story).Descendants(WP + "docPr")) nextDrawing = Math.Max(nextDrawing, NumberIn(drawing.Attribute("id")) ?? 0);
-        }
+        this.numbers = numbers ?? new TransplantNumbers(to);
     }
 
     /// <summary>Which list of the other document one is here, where that is known.</summary>
@@ -52,10 +42,10 @@ internal sealed class Transplant
 
     /// <summary>A part of the other document with all that it leads to.</summary>
     /// <returns>Its name here.</returns>
-    public string CopyPart(string part)
+    public virtual string CopyPart(string part)
     {
         if (parts.TryGetValue(part, out var known)) return known;
-        var name = parts[part] = to.Package.Has(part) ? to.FreeName(part) : part;
+        var name = parts[part] = to.FreeName(part);
         to.Package.Add(name, from.Package.Bytes(part));
         var ending = Path.GetExtension(part).TrimStart('.');
         if (from.Package.OverrideOf(part) is { } type) to.Package.SetType(name, type);
@@ -64,22 +54,26 @@ internal sealed class Transplant
         return name;
     }
 
-    private void Adapt(XElement element, string part, string target)
+    /// <summary>Whether sections come with their headers and footers.</summary>
+    protected virtual bool BringsHeaders => false;
+
+    /// <summary>Makes what an element of the other document names what that is here.</summary>
+    protected virtual void Adapt(XElement element, string part, string target)
     {
         foreach (var attribute in element.Attributes().Where(a => a.Name.Namespace == R || (a.Name == "embed" && element.Name.Namespace == Asvg)).ToArray())
         {
             if (from.Package.RelationshipsOf(part).FirstOrDefault(r => r.Id == attribute.Value) is not { } relationship) continue;
             attribute.Value = to.Relate(target, relationship.Type, relationship.IsExternal ? relationship.Target : CopyPart(relationship.Target), relationship.IsExternal);
         }
-        if (element.Name == WP + "docPr") element.SetAttributeValue("id", ++nextDrawing);
+        if (element.Name == WP + "docPr") element.SetAttributeValue("id", numbers.NextDrawing());
         else if (element.Name == W + "pStyle" || element.Name == W + "rStyle" || element.Name == W + "tblStyle") element.SetAttributeValue(Val, StyleOf((string?)element.Attribute(Val) ?? ""));
         else if (element.Name == W + "numId") element.SetAttributeValue(Val, ListOf((string?)element.Attribute(Val) ?? "0"));
-        else if (element.Name == W + "footnoteReference") element.SetAttributeValue(Id, NoteOf((string?)element.Attribute(Id) ?? ""));
-        else if (element.Name == W + "headerReference" || element.Name == W + "footerReference") element.Remove();
+        else if (element.Name == W + "footnoteReference" || element.Name == W + "endnoteReference") element.SetAttributeValue(Id, NoteOf((string?)element.Attribute(Id) ?? "", element.Name.LocalName[..^"Reference".Length]));
+        else if (!BringsHeaders && (element.Name == W + "headerReference" || element.Name == W + "footerReference")) element.Remove();
     }
 
     /// <summary>A number that no bookmark has.</summary>
-    public int NextBookmark() => ++nextBookmark;
+    public int NextBookmark() => numbers.NextBookmark();
 
     private void NumberBookmarks(XElement copy)
     {
@@ -89,8 +83,8 @@ internal sealed class Transplant
             var (id, name) = ((string?)start.Attribute(Id), (string?)start.Attribute(Name) ?? "");
             var isValue = name.StartsWith("_v", StringComparison.Ordinal);
             if (isValue) start.SetAttributeValue(Name, string.Concat(FreshValue, name.AsSpan(2)));
-            var isNew = isValue || bookmarks.Add(name);
-            var number = ++nextBookmark;
+            var isNew = isValue || numbers.Bookmarks.Add(name);
+            var number = numbers.NextBookmark();
             start.SetAttributeValue(Id, number);
             foreach (var end in ends[id].ToArray())
             {
@@ -103,7 +97,7 @@ internal sealed class Transplant
     }
 
     /// <summary>The id here of a style: that of the same name, or of a copy.</summary>
-    private string StyleOf(string id)
+    protected virtual string StyleOf(string id)
     {
         if (id.Length == 0) return id;
         if (styles.TryGetValue(id, out var known)) return known;
@@ -125,10 +119,11 @@ internal sealed class Transplant
         return free;
     }
 
-    private static string NameOf(XElement style) => (string?)style.Element(W + "name")?.Attribute(Val) ?? "";
+    /// <summary>The name of a style.</summary>
+    public static string NameOf(XElement style) => (string?)style.Element(W + "name")?.Attribute(Val) ?? "";
 
     /// <summary>The number here of a list, with a definition of its own.</summary>
-    private string ListOf(string number)
+    protected virtual string ListOf(string number)
     {
         if (number == "0" || lists.TryGetValue(number, out _)) return lists.GetValueOrDefault(number, number);
         if (from.Find("numbering") is not { } ownPart || from.Open(ownPart).Root!.Elements(W + "num").FirstOrDefault(n => (string?)n.Attribute(W + "numId") == number) is not { } list) return lists[number] = "0";
@@ -179,17 +174,17 @@ internal sealed class Transplant
         }
     }
 
-    private string NoteOf(string id)
+    private string NoteOf(string id, string kind)
     {
-        if (from.Find("footnotes") is not { } ownPart || from.Open(ownPart).Root!.Elements(W + "footnote").FirstOrDefault(n => (string?)n.Attribute(Id) == id) is not { } note) return id;
-        if (to.Find("footnotes") is not { } part)
+        if (from.Find(kind + "s") is not { } ownPart || from.Open(ownPart).Root!.Elements(W + kind).FirstOrDefault(n => (string?)n.Attribute(Id) == id) is not { } note) return id;
+        if (to.Find(kind + "s") is not { } part)
         {
-            part = "word/footnotes.xml";
-            to.Add(part, from.Package.Bytes(ownPart), "application/vnd.openxmlformats-officedocument.wordprocessingml.footnotes+xml", "footnotes");
-            to.Change(part).Elements(W + "footnote").Where(n => n.Attribute(W + "type") is null).Remove();
+            part = $"word/{kind}s.xml";
+            to.Add(part, from.Package.Bytes(ownPart), $"application/vnd.openxmlformats-officedocument.wordprocessingml.{kind}s+xml", kind + "s");
+            to.Change(part).Elements(W + kind).Where(n => n.Attribute(W + "type") is null).Remove();
         }
         var root = to.Change(part);
-        var free = (1 + root.Elements(W + "footnote").Max(n => NumberIn(n.Attribute(Id)) ?? 0)).ToString(CultureInfo.InvariantCulture);
+        var free = (1 + root.Elements(W + kind).Max(n => NumberIn(n.Attribute(Id)) ?? 0)).ToString(CultureInfo.InvariantCulture);
         var copy = Copy(note, ownPart, part);
         copy.SetAttributeValue(Id, free);
         root.Add(copy);

@@ -130,9 +130,10 @@ internal sealed class WordDocument
         return $"rId{number}";
     }
 
-    /// <summary>A name for a part that none has.</summary>
+    /// <summary>A name for a part that none has: the name itself, or with a number.</summary>
     public string FreeName(string name)
     {
+        if (!Package.Has(name)) return name;
         var (start, ending) = (name[..^Path.GetExtension(name).Length].TrimEnd([.. "0123456789"]), Path.GetExtension(name));
         for (var n = 1; ; n++)
         {
