@@ -59,6 +59,9 @@ public sealed record Batch
     /// <summary>Whether documents that are protected against writing are replaced too.</summary>
     public bool Force { get; init; }
 
+    /// <summary>Whether a document that people have edited is refreshed around what they did. If not, it is kept under another name, and the report is made anew.</summary>
+    public bool Living { get; init; }
+
     /// <summary>In what forms the reports are written beside their documents, with those that the manuscript's settings name. Forms of your own are written in this process only.</summary>
     public ImmutableArray<IReportWriter> Also { get; init; } = [];
 

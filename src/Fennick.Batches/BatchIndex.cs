@@ -21,7 +21,7 @@ internal static class BatchIndex
         {
             var known = history.Of(file);
             var hasFile = File.Exists(Path.Combine(folder, file));
-            var state = known.Last?.Event switch { null => "not made", LedgerEvent.Done => hasFile ? "made" : "gone", LedgerEvent.Failed when known.Done is not null && hasFile => "failed; the old document stays", LedgerEvent.Failed => "failed", _ => "not finished" };
+            var state = known.Last?.Event switch { null => "not made", LedgerEvent.Done => !hasFile ? "gone" : known.Last.Merged is null ? "made" : "merged", LedgerEvent.Failed when known.Done is not null && hasFile => "failed; the old document stays", LedgerEvent.Failed => "failed", _ => "not finished" };
             var message = known.Last?.Error ?? string.Join(" | ", known.Last?.Warnings ?? []);
             if (message.Length > LongestMessage) message = $"{message[..LongestMessage]}…";
             text.AppendJoin(',', Cell(file[..^".docx".Length]), Cell(hasFile ? file : ""), state, known.Last?.Warnings?.Length ?? 0, known.Last?.Seconds?.ToString("0.###", CultureInfo.InvariantCulture) ?? "", Cell(message)).Append('\n');

@@ -1,3 +1,4 @@
+using Fennick.Revision;
 using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Globalization;
@@ -85,7 +86,7 @@ internal sealed class BatchRun : IDisposable
     public void Dispose() => ledger.Dispose();
 
     /// <summary>A document counts as made only if it is there at the end.</summary>
-    private UnitOutcome Confirm(UnitOutcome outcome) => outcome.State != UnitState.Made || File.Exists(PathOf(outcome.Unit)) ? outcome
+    private UnitOutcome Confirm(UnitOutcome outcome) => outcome.State is not (UnitState.Made or UnitState.Merged) || File.Exists(PathOf(outcome.Unit)) ? outcome
         : outcome with { State = UnitState.Failed, Diagnostics = [Gone(PathOf(outcome.Unit), "the document was made, but is no longer there: somebody has removed it, or its folder, while the batch ran")] };
 
     /// <summary>Refuses to make the folder of a batch anew that somebody has removed.</summary>
@@ -141,7 +142,7 @@ internal sealed class BatchRun : IDisposable
         && done.Manuscript == fingerprint && forms.AreWritten(unit, done) && Describe(unit).SequenceEqual(done.Parameters ?? ImmutableSortedDictionary<string, string>.Empty)
         && (done.Data ?? ImmutableSortedDictionary<string, string>.Empty).All(d => hashes.Of(Path.GetFullPath(d.Key, folder)) == d.Value);
 
-    private ImmutableArray<Diagnostic> Make(IWorkshop workshop, BatchUnit unit)
+    private (ImmutableArray<Diagnostic> Diagnostics, UnitState State) Make(IWorkshop workshop, BatchUnit unit)
     {
         var start = Stopwatch.GetTimestamp();
         Add(LineOf(LedgerEvent.Begun, unit));
@@ -151,10 +152,13 @@ internal sealed class BatchRun : IDisposable
         var also = made.Forms.ToImmutableSortedDictionary(f => f.Extension, f => f.Hash, StringComparer.Ordinal);
         foreach (var place in made.Forms.Select(f => Path.ChangeExtension(path, f.Extension)).Prepend(path)) Destination.Check(place, made.Files.Select(f => f.Path), batch.Force);
         var history = ledger.History.Of(unit.File);
+        string? merged = null;
         ReportFile.Writing(path, [], () =>
         {
             Add(LineOf(LedgerEvent.Placing, unit) with { Output = output, Also = also });
-            ReportFile.Place(made.Staged, path, told, history.Outputs is { Count: > 0 } outputs && File.Exists(path) ? !outputs.Contains(hashes.Of(path)) : null);
+            bool? isEdited = history.Outputs is { Count: > 0 } outputs && File.Exists(path) ? !outputs.Contains(hashes.Of(path)) : null;
+            if (batch.Living && File.Exists(path) && (isEdited ?? !Seal.IsIntact(path))) merged = Merge(made.Staged, path, told);
+            if (merged is null) ReportFile.Place(made.Staged, path, told, isEdited);
             foreach (var form in made.Forms) Place(unit, form.Staged, Path.ChangeExtension(path, form.Extension), told);
         });
         told.AddRange(forms.Stale(unit, history.Done));
@@ -164,12 +168,28 @@ internal sealed class BatchRun : IDisposable
             House = made.House,
             Data = hashes.Of(made.Files, folder),
             Output = output,
+            Merged = merged,
             Also = also.IsEmpty ? null : also,
             Seconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalSeconds, 3),
             Warnings = told.Count == 0 ? null : [.. told.Select(d => d.ToString())],
             Wrote = Keep(unit, Written(made.Outputs)),
         });
-        return [.. told];
+        return ([.. told], merged is null ? UnitState.Made : UnitState.Merged);
+    }
+
+    /// <summary>Refreshes a document that people have edited with what has just been made; the old one is kept under another name.</summary>
+    /// <returns>What was done; null if it cannot be refreshed, and that is told.</returns>
+    private static string? Merge(StagedFile fresh, string path, List<Diagnostic> told)
+    {
+        if (RefreshedFile.TryMerge(path, () => WordDocument.Read(fresh.Read(), new SourcePlace(path, 0, 0)), null, told) is not { } made) return null;
+        using (made.Package)
+        {
+            var kept = Destination.Keep(path);
+            using var staged = ReportFile.Stage(made.Package, path);
+            staged.Place();
+            told.AddRange(RefreshedFile.Tell(made.Result, path, kept));
+        }
+        return made.Result.Summary;
     }
 
     /// <summary>Puts a form of a unit's report beside its document. One that somebody has worked on, as by writing remarks into a PDF, is kept under another name.</summary>

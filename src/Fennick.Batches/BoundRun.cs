@@ -1,3 +1,4 @@
+using Fennick.Revision;
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Diagnostics;
@@ -31,13 +32,13 @@ internal sealed class BoundRun(Batch batch, IUnitMaker maker, ImmutableArray<Bat
         {
             Destination.Check(path, [.. FilesRead.SoFar, .. maker.KnownInputs, .. units.SelectMany(maker.InputsOf).Distinct()], batch.Force);
             var runner = new UnitRunner(batch, maker, progress, stop);
-            outcomes = runner.Run(units, unit => (reports[unit] = runner.Make(unit)).Diagnostics, (_, _) => { });
+            outcomes = runner.Run(units, unit => ((reports[unit] = runner.Make(unit)).Diagnostics, UnitState.Made), (_, _) => { });
             var left = units.Length - outcomes.Length;
             if (left > 0 || reports.IsEmpty) return new BatchResult(path, outcomes, left, watch.Elapsed, compileTime, [.. diagnostics]);
             var content = Bind(outcomes.Where(o => o.State == UnitState.Made).Select(o => o.Unit));
             Destination.Check(path, [.. maker.KnownInputs, .. reports.Values.SelectMany(r => r.Files).Select(f => f.Path), .. ReportFile.HouseOf(content)], batch.Force);
             using var package = ReportFile.Make(content, diagnostics);
-            ReportFile.Put(package, path, diagnostics);
+            if (!batch.Living || !RefreshedFile.Put(package, path, content.Date, diagnostics)) ReportFile.Put(package, path, diagnostics);
             foreach (var writer in forms)
                 diagnostics.AddRange(OutputFile.Save(content, Path.ChangeExtension(path, writer.Extension), writer, [.. maker.KnownInputs, .. reports.Values.SelectMany(r => r.Files).Select(f => f.Path)], batch.Force).Except(diagnostics).ToArray());
             ledger.Add(new LedgerLine

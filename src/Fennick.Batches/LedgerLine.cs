@@ -84,6 +84,9 @@ internal sealed record LedgerLine
     /// <summary>The hash of the document.</summary>
     public string? Output { get; init; }
 
+    /// <summary>What a refresh did, if the document was one that people had edited: what is there then is neither theirs nor that of <see cref="Output"/>.</summary>
+    public string? Merged { get; init; }
+
     /// <summary>The hashes of the files beside the document, by their endings.</summary>
     public ImmutableSortedDictionary<string, string>? Also { get; init; }
 

@@ -9,6 +9,9 @@ public enum UnitState
     /// <summary>Its document was made.</summary>
     Made,
 
+    /// <summary>People had edited its document, and it was refreshed around what they did.</summary>
+    Merged,
+
     /// <summary>Nothing that it is made from has changed, so it was left as it is.</summary>
     Unchanged,
 

@@ -33,7 +33,7 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
     /// <param name="conclude">Is told of each outcome before it counts.</param>
     /// <returns>The outcomes of those that were reached, in the order of the units.</returns>
     /// <exception cref="ReportException">The ledger cannot be written.</exception>
-    public ImmutableArray<UnitOutcome> Run(IReadOnlyList<BatchUnit> units, Func<BatchUnit, ImmutableArray<Diagnostic>> run, Action<UnitOutcome, Exception?> conclude)
+    public ImmutableArray<UnitOutcome> Run(IReadOnlyList<BatchUnit> units, Func<BatchUnit, (ImmutableArray<Diagnostic> Diagnostics, UnitState State)> run, Action<UnitOutcome, Exception?> conclude)
     {
         var outcomes = new UnitOutcome?[units.Count];
         var next = -1;
@@ -85,21 +85,22 @@ internal sealed class UnitRunner(Batch batch, IUnitMaker maker, Action<BatchProg
         return problem is null ? made! : throw problem;
     }
 
-    private UnitOutcome Finish(BatchUnit unit, Func<BatchUnit, ImmutableArray<Diagnostic>> run, Action<UnitOutcome, Exception?> conclude, int total)
+    private UnitOutcome Finish(BatchUnit unit, Func<BatchUnit, (ImmutableArray<Diagnostic> Diagnostics, UnitState State)> run, Action<UnitOutcome, Exception?> conclude, int total)
     {
         var start = Stopwatch.GetTimestamp();
         ImmutableArray<Diagnostic> diagnostics;
+        var state = UnitState.Failed;
         Exception? problem = null;
         try
         {
-            diagnostics = run(unit);
+            (diagnostics, state) = run(unit);
         }
         catch (Exception caught) when (caught is not LedgerFault)
         {
             problem = caught;
             diagnostics = caught is ReportException report ? report.Diagnostics : [Fault.Describe(caught)];
         }
-        var outcome = new UnitOutcome(unit, problem is null ? UnitState.Made : UnitState.Failed, Stopwatch.GetElapsedTime(start), diagnostics);
+        var outcome = new UnitOutcome(unit, state, Stopwatch.GetElapsedTime(start), diagnostics);
         conclude(outcome, problem);
         lock (reporting)
         {

@@ -25,6 +25,7 @@ internal sealed class BatchCommand
     private readonly Option<string?> group = new("--group") { Description = "With --bind: a column whose values become headings above the chapters.", HelpName = "COLUMN" };
     private readonly Option<string?> memoryLimit = new("--memory-limit") { Description = "How much memory a unit may take, such as 500MB or 2GB (default: no limit).", HelpName = "SIZE" };
     private readonly Option<bool> inProcess = new("--in-process") { Description = "Makes all units in this process: quicker to start, but a step that crashes ends the whole batch." };
+    private readonly Option<bool> living = new("--living") { Description = "Refreshes documents that people have edited around what they did, in place of keeping them beside and making new ones." };
     private readonly Option<bool> force = ManuscriptArguments.Force();
     private readonly Option<bool> quiet = new("--quiet") { Description = "Prints errors only." };
     private readonly Option<bool> json = new("--json") { Description = "Prints one line of JSON for each unit and one for the batch." };
@@ -35,7 +36,7 @@ internal sealed class BatchCommand
     {
         manuscript.File.Arity = ArgumentArity.ZeroOrOne;
         only.AcceptOnlyFromAmong("all", "changed", "failed");
-        var command = new Command("batch", "Writes a manuscript's report for every unit of a roster.") { manuscript.File, roster, into, name, jobs, only, first, where, part, timeLimit, memoryLimit, inProcess, bind, group, manuscript.Set, manuscript.With, manuscript.Also, force, quiet, json };
+        var command = new Command("batch", "Writes a manuscript's report for every unit of a roster.") { manuscript.File, roster, into, name, jobs, only, first, where, part, timeLimit, memoryLimit, inProcess, bind, group, living, manuscript.Set, manuscript.With, manuscript.Also, force, quiet, json };
         command.Validators.Add(call =>
         {
             if (call.Tokens.Count == 0 && call.Children.OfType<System.CommandLine.Parsing.CommandResult>().Any()) return;
@@ -77,6 +78,7 @@ internal sealed class BatchCommand
                 MemoryLimit = call.GetValue(memoryLimit) is { } most ? ReadSize(most) : null,
                 InProcess = call.GetValue(inProcess),
                 Force = call.GetValue(force),
+                Living = call.GetValue(living),
                 Parameters = manuscript.Parameters(call),
             };
             var result = call.GetValue(bind) is { } file ? batch.Bind(file, call.GetValue(group), report.Show, stop.Token) : batch.Run(call.GetValue(into)!, report.Show, stop.Token);

@@ -64,14 +64,14 @@ internal sealed class BatchReport(bool isQuiet, bool isJson)
         if (isJson)
         {
             foreach (var unchanged in result.Outcomes.Where(o => o.State == UnitState.Unchanged)) Write(unchanged);
-            Terminal.Json(new { batch = result.Folder, made = result.Count(UnitState.Made), unchanged = result.Count(UnitState.Unchanged), failed = result.Count(UnitState.Failed), left = result.Left, pdfs = result.Pdfs, seconds = Math.Round(result.Duration.TotalSeconds, 3) });
+            Terminal.Json(new { batch = result.Folder, made = result.Count(UnitState.Made), merged = result.Count(UnitState.Merged), unchanged = result.Count(UnitState.Unchanged), failed = result.Count(UnitState.Failed), left = result.Left, pdfs = result.Pdfs, seconds = Math.Round(result.Duration.TotalSeconds, 3) });
         }
         foreach (var diagnostic in result.Diagnostics) Terminal.Say(diagnostic);
         Warnings(result);
         foreach (var cause in result.Causes) Failures(cause);
         if (isQuiet) return;
         if (!isJson) Terminal.Result(result.Folder);
-        string[] counts = [.. new[] { (UnitState.Made, "made"), (UnitState.Unchanged, "unchanged"), (UnitState.Failed, "failed") }.Select(s => (Count: result.Count(s.Item1), s.Item2)).Where(c => c.Count > 0).Select(c => $"{c.Count} {c.Item2}"), .. result.Pdfs switch { 0 => Array.Empty<string>(), 1 => ["1 PDF"], var many => [$"{many} PDFs"] }];
+        string[] counts = [.. new[] { (UnitState.Made, "made"), (UnitState.Merged, "merged with what people did"), (UnitState.Unchanged, "unchanged"), (UnitState.Failed, "failed") }.Select(s => (Count: result.Count(s.Item1), s.Item2)).Where(c => c.Count > 0).Select(c => $"{c.Count} {c.Item2}"), .. result.Pdfs switch { 0 => Array.Empty<string>(), 1 => ["1 PDF"], var many => [$"{many} PDFs"] }];
         Terminal.Say($"{(counts.Length > 0 ? string.Join(", ", counts) : "nothing to make")} in {Terminal.Describe(result.Duration)}{Terminal.DescribeCompiling(result.CompileTime)}");
         var slowest = result.Outcomes.Where(o => o.State != UnitState.Unchanged).OrderByDescending(o => o.Duration).Take(3).ToArray();
         if (slowest.Length > 1) Terminal.Say($"slowest: {string.Join(", ", slowest.Select(o => $"{o.Unit.Name} ({Terminal.Describe(o.Duration)})"))}");

@@ -360,4 +360,32 @@ public sealed class BatchTests : IDisposable
         Assert.Contains("16 hives.", Read("Alder Bank").AllText, StringComparison.Ordinal);
         Assert.Equal("0 made, 1 unchanged, 1 failed", Of(batch.Run(Into)));
     }
+
+    [Fact]
+    public void A_living_batch_refreshes_what_people_have_edited_and_makes_the_rest()
+    {
+        const string Text = "The hives of {apiary}: {hives}, and their honey is {honey}.";
+        const string Roster = "apiary,hives,honey\nAlder Bank,16,20\nMill Orchard,17,21\nRook Wood,12,22\n";
+        Of(Text, "parameter honey: 0", Roster).Run(Into);
+        var edited = Path.Combine(Into, "Mill Orchard.docx");
+        var document = new EditedDocument(File.ReadAllBytes(edited));
+        document.Paragraphs.SelectMany(p => p.Elements(W + "r")).First(r => r.Value.Contains("The hives of", StringComparison.Ordinal)).Elements(W + "t").First().Value = "Our dear hives of ";
+        document.Save(edited);
+        var next = Roster.Replace("Mill Orchard,17,21", "Mill Orchard,17,31", StringComparison.Ordinal).Replace("Rook Wood,12,22", "Rook Wood,12,32", StringComparison.Ordinal);
+        var result = Of(Text, "parameter honey: 0", next) with { Living = true } is var living ? living.Run(Into) : null!;
+        Assert.Equal([UnitState.Unchanged, UnitState.Merged, UnitState.Made], result.Outcomes.Select(o => o.State));
+        Assert.Contains("Our dear hives of Mill Orchard: 17, and their honey is 31.", Read("Mill Orchard").Paragraphs);
+        Assert.Contains(result.Outcomes[1].Diagnostics, d => d.Message.Contains("people have edited the document, so it was refreshed", StringComparison.Ordinal));
+        Assert.Equal("1 refreshed", Ledger().Last(l => l.TryGetProperty("merged", out _)).GetProperty("merged").GetString());
+        Assert.Contains("Mill Orchard,Mill Orchard.docx,merged", File.ReadAllText(Path.Combine(Into, "index.csv")), StringComparison.Ordinal);
+        Assert.Single(Directory.GetFiles(Into, "Mill Orchard (kept*"));
+        // What was merged is theirs: it stays while nothing changes, and is merged again or kept when something does.
+        Assert.Equal("0 made, 3 unchanged, 0 failed", Of((Of(Text, "parameter honey: 0", next) with { Living = true }).Run(Into)));
+        result = (Of(Text, "parameter honey: 0", next.Replace(",31", ",41", StringComparison.Ordinal)) with { Living = true }).Run(Into);
+        Assert.Contains("Our dear hives of Mill Orchard: 17, and their honey is 41.", Read("Mill Orchard").Paragraphs);
+        result = Of(Text, "parameter honey: 0", next.Replace(",31", ",51", StringComparison.Ordinal)).Run(Into);
+        Assert.Equal(UnitState.Made, result.Outcomes[1].State);
+        Assert.Contains("The hives of Mill Orchard: 17, and their honey is 51.", Read("Mill Orchard").Paragraphs);
+        Assert.Equal(3, Directory.GetFiles(Into, "Mill Orchard (kept*").Length);
+    }
 }

@@ -18,7 +18,7 @@ internal sealed class StagedFile : IDisposable
         stream = new FileStream(path, new FileStreamOptions
         {
             Mode = mode,
-            Access = FileAccess.Write,
+            Access = FileAccess.ReadWrite,
             // Nobody else may open it until it has its name: whoever can knows that its process has died.
             Share = FileShare.None,
             BufferSize = 0,
@@ -53,6 +53,19 @@ internal sealed class StagedFile : IDisposable
 
     /// <summary>Takes over a file that another process has written beside its place.</summary>
     public static StagedFile Adopt(string staged, string path) => new(staged, PlaceOf(path), FileMode.Open);
+
+    /// <summary>What was written.</summary>
+    public byte[] Read()
+    {
+        var bytes = new byte[RandomAccess.GetLength(stream.SafeFileHandle)];
+        for (var at = 0; at < bytes.Length;)
+        {
+            var read = RandomAccess.Read(stream.SafeFileHandle, bytes.AsSpan(at), at);
+            if (read == 0) throw new EndOfStreamException();
+            at += read;
+        }
+        return bytes;
+    }
 
     /// <summary>Gives it its name: the old file is there whole until the new one is. Who may do what with the old one stays as it was.</summary>
     public void Place()

@@ -156,7 +156,7 @@ internal sealed class Comparer
         var (was, number) = numbers.Zip(others).MaxBy(p => Share(p.First.Value, p.Second.Value) is { } share ? Math.Abs(share) : p.First.Value == p.Second.Value ? -1 : double.MaxValue);
         // The values in full tell the share better than what is rounded; where people have typed over one, what they typed counts.
         var share = numbers.Count == 1 && before is not null && after is not null && Full(before, was) is { } full && Full(after, number) is { } other ? Share(full, other) : Share(was.Value, number.Value);
-        differences.Add(new Difference(DifferenceKind.Number, what, where, old.Trim(), now.Trim()) { Change = number.Value - was.Value, Relative = share, Decimals = Math.Max(was.Decimals, number.Decimals), Place = after?.Place is { Line: >= 0 } place ? place : null });
+        differences.Add(new Difference(DifferenceKind.Number, what, where, old.Trim(), now.Trim()) { Change = Math.Round(number.Value - was.Value, Math.Min(15, Math.Max(was.Decimals, number.Decimals))), Relative = share, Decimals = Math.Max(was.Decimals, number.Decimals), Place = after?.Place is { Line: >= 0 } place ? place : null });
         return true;
     }
 

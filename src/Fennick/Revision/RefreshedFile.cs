@@ -36,18 +36,8 @@ internal static class RefreshedFile
     /// <returns>False if nothing is there to refresh, or what is there remembers nothing.</returns>
     public static bool Put(PackageBuilder package, string full, DateOnly? date, List<Diagnostic> diagnostics)
     {
-        if (!File.Exists(full) || Seal.IsIntact(full)) return false;
-        RefreshResult result;
-        PackageBuilder merged;
-        try
-        {
-            (result, merged) = Merge(full, package, date, new RefreshOptions());
-        }
-        catch (ReportException problem)
-        {
-            diagnostics.AddRange(problem.Diagnostics.Select(d => d with { Severity = Severity.Warning, Suggestion = "it is put aside, and the report is written anew" }));
-            return false;
-        }
+        if (!File.Exists(full) || Seal.IsIntact(full) || TryMerge(full, () => Read(package, full), date, diagnostics) is not { } made) return false;
+        var (result, merged) = made;
         using (merged)
         {
             var kept = Destination.Keep(full);
@@ -55,6 +45,26 @@ internal static class RefreshedFile
             diagnostics.AddRange(Tell(result, full, kept));
         }
         return true;
+    }
+
+    /// <summary>Merges a document that people have edited with what has just been made, if it can be done; if not, that is told.</summary>
+    /// <param name="full">The full path of theirs.</param>
+    /// <param name="fresh">Gives what has been made.</param>
+    /// <param name="date">The date of comments.</param>
+    /// <param name="diagnostics">Takes why it cannot be done.</param>
+    public static (RefreshResult Result, PackageBuilder Package)? TryMerge(string full, Func<WordDocument> fresh, DateOnly? date, List<Diagnostic> diagnostics)
+    {
+        try
+        {
+            var theirs = Read(full);
+            _ = RecordOf(theirs);
+            return (Refresher.Refresh(theirs, fresh(), new RefreshOptions(), date), theirs.Write(date));
+        }
+        catch (ReportException problem)
+        {
+            diagnostics.AddRange(problem.Diagnostics.Select(d => d with { Severity = Severity.Warning, Suggestion = "it is put aside, and the report is written anew" }));
+            return null;
+        }
     }
 
     /// <summary>What is said of a document that was refreshed.</summary>
