@@ -1,4 +1,3 @@
-using Fennick.Revision;
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Diagnostics;
@@ -7,6 +6,7 @@ using Fennick.Documents;
 using Fennick.Files;
 using Fennick.Manuscripts.Running;
 using Fennick.Outputs;
+using Fennick.Revision;
 using Fennick.Running;
 
 namespace Fennick.Batches;

@@ -34,7 +34,7 @@ public sealed partial class TutorialTests : IDisposable
     {
         File.Copy(Repository.PathOf("docs", "living", "edited.docx"), folder.File("edited.docx"));
         WordClean.Check(folder.File("edited.docx"), inForeignHouse: true);
-        Assert.Equal(7, RunPage.Do(File.ReadAllText(Repository.PathOf("docs", "living.md")).Replace("```csharp no-run", "```console", StringComparison.Ordinal), folder));
+        Assert.Equal(10, RunPage.Do(File.ReadAllText(Repository.PathOf("docs", "living.md")).Replace("```csharp no-run", "```console", StringComparison.Ordinal), folder));
         var docx = WordClean.Check(folder.File("honey.docx"), inForeignHouse: true);
         Assert.Contains("Fern Hill lies south; its 28.2 kg are no surprise.", docx.Paragraphs);
         Assert.Equal(["Tarn Side (a neighbour)", "3", "21.5"], docx.Tables[0][^1]);

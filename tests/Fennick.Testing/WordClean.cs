@@ -168,13 +168,13 @@ public static partial class WordClean
         {
             if (character.Name != W + "fldChar") instruction = character.Value;
             else switch ((string)character.Attribute(W + "fldCharType")!)
-            {
-                // The mark of a place of the index has no result (§17.16.5.74).
-                case "end" when states.Peek() == "begin" && instruction.StartsWith(" XE ", StringComparison.Ordinal): states.Pop(); break;
-                case "begin": states.Push("begin"); break;
-                case "separate": Assert.Equal("begin", states.Pop()); states.Push("separate"); break;
-                default: Assert.Contains(states.Pop(), inForeignHouse ? ["begin", "separate"] : (string[])["separate"]); break;
-            }
+                {
+                    // The mark of a place of the index has no result (§17.16.5.74).
+                    case "end" when states.Peek() == "begin" && instruction.StartsWith(" XE ", StringComparison.Ordinal): states.Pop(); break;
+                    case "begin": states.Push("begin"); break;
+                    case "separate": Assert.Equal("begin", states.Pop()); states.Push("separate"); break;
+                    default: Assert.Contains(states.Pop(), inForeignHouse ? ["begin", "separate"] : (string[])["separate"]); break;
+                }
         }
         Assert.Empty(states);
         var body = docx.Body;
