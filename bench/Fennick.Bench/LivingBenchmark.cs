@@ -9,7 +9,7 @@ using Fennick.Wordprocessing;
 
 namespace Fennick.Bench;
 
-/// <summary>What it costs that a document remembers how it was made, and to refresh it: the size and the writing with and without, and a refresh beyond the run of the manuscript.</summary>
+/// <summary>What it costs that a document remembers how it was made, and to refresh it: the size and the writing with and without, and a refresh beyond the run of the manuscript; and to compare and to join documents.</summary>
 internal static class LivingBenchmark
 {
     private const int Rounds = 40;
@@ -32,8 +32,55 @@ internal static class LivingBenchmark
             }
             Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{name}: {size / 1024.0:0.0} KB, {(double)size / bare:0.000} of the size without; written in {Median(living):0.00} ms, {Median(living) / Median(plain):0.00} of the time without"));
             if (name is "harvest" or "annual") Refresh(name, report);
+            if (name == "annual") Compare(report);
+            if (name == "tables") Join(report);
         }
         return 0;
+    }
+
+    /// <summary>Two reports of about 200 pages, eight annual reports each, in which most paragraphs differ.</summary>
+    private static void Compare(ReportContent report)
+    {
+        using var folder = new Folder();
+        var (one, old, now) = (folder.File("one.docx"), folder.File("old.docx"), folder.File("new.docx"));
+        report.Save(one);
+        Living.Join(Enumerable.Repeat(one, 8), old);
+        File.Copy(old, now);
+        Edit(now);
+        Say("two reports of about 200 pages compared", Measure(() => Living.Compare(old, now)), "500");
+        Say("the same with a document of tracked changes", Measure(() => Living.Compare(old, now, output: folder.File("both.docx"))), "500 without it");
+    }
+
+    /// <summary>Fifty documents of about five pages.</summary>
+    private static void Join(ReportContent report)
+    {
+        using var folder = new Folder();
+        report.Save(folder.File("one.docx"));
+        Say("50 documents of about 5 pages joined", Measure(() => Living.Join(Enumerable.Repeat(folder.File("one.docx"), 50), folder.File("all.docx"))), "500");
+    }
+
+    private static double Measure(Action work)
+    {
+        var times = new List<double>();
+        for (var i = 0; i < 9; i++)
+        {
+            var watch = Stopwatch.StartNew();
+            work();
+            times.Add(watch.Elapsed.TotalMilliseconds);
+        }
+        return Median(times);
+    }
+
+    private static void Say(string what, double time, string target) => Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{what} in {time:0} ms (target: {target})"));
+
+    /// <summary>A folder that goes when it is no longer needed.</summary>
+    private sealed class Folder : IDisposable
+    {
+        private readonly string path = Directory.CreateTempSubdirectory("fennick-").FullName;
+
+        public string File(string name) => Path.Combine(path, name);
+
+        public void Dispose() => Directory.Delete(path, recursive: true);
     }
 
     private static void Refresh(string name, ReportContent report)

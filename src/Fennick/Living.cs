@@ -109,6 +109,7 @@ public static class Living
         var comparer = Comparer.Of(RefreshedFile.Read(older), RefreshedFile.Read(newer));
         var result = comparer.List(over);
         if (output is null) return result;
+        comparer.New.Document.BecomeDocument();
         ComparedDocument.Mark(comparer);
         var diagnostics = new List<Diagnostic>();
         using var package = comparer.New.Document.Write(null, isSealed: true);
@@ -134,6 +135,7 @@ public static class Living
         var full = RunContext.FullPath(output);
         Destination.Check(full, paths, force: false);
         WordDocument[] read = [.. paths.Select(RefreshedFile.Read)];
+        read[0].BecomeDocument();
         var remarks = JoinedDocument.Join(read, options);
         var diagnostics = new List<Diagnostic>();
         using var package = read[0].Write(null, isSealed: true);

@@ -184,7 +184,15 @@ public sealed class JoinTests : IDisposable
         Assert.Contains("made from", Assert.Throws<ReportException>(() => Living.Join([one, one], one)).Diagnostics[0].Message, StringComparison.Ordinal);
         Assert.Throws<ArgumentException>(() => Living.Join([one], folder.File("out.docx")));
         Assert.Throws<ArgumentOutOfRangeException>(() => Living.Join([one, one], folder.File("out.docx"), new JoinOptions { HeadersOf = 3 }));
+        var types = new EditedDocument(File.ReadAllBytes(one));
+        var main = types.Part("[Content_Types].xml").Root!.Elements().First(e => (string?)e.Attribute("PartName") == "/word/document.xml");
+        main.SetAttributeValue("ContentType", "application/vnd.ms-word.document.macroEnabled.main+xml");
+        types.Save(folder.File("macros.docx"));
+        Assert.Contains("macros", Assert.Throws<ReportException>(() => Living.Join([folder.File("macros.docx"), one], folder.File("out.docx"))).Diagnostics[0].Message, StringComparison.Ordinal);
         Assert.False(File.Exists(folder.File("out.docx")));
+        main.SetAttributeValue("ContentType", "application/vnd.openxmlformats-officedocument.wordprocessingml.template.main+xml");
+        types.Save(folder.File("template.dotx"));
+        Join([folder.File("template.dotx"), one]);
     }
 
     [Fact]

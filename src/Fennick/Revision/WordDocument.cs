@@ -145,6 +145,16 @@ internal sealed class WordDocument
     /// <summary>The checksum of a part as it is now.</summary>
     public uint ChecksumOf(string part) => System.IO.Hashing.Crc32.HashToUInt32(Package.Bytes(part));
 
+    /// <summary>Makes a document of a template; one that holds programs cannot be written as a document without them.</summary>
+    /// <exception cref="ReportException">It holds programs.</exception>
+    public void BecomeDocument()
+    {
+        const string Document = "application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml";
+        var type = Package.TypeOf(Package.Main);
+        if (type.Contains("macroEnabled", StringComparison.OrdinalIgnoreCase)) throw Error("the document holds macros, which no `.docx` may hold", "save it as an ordinary `.docx` in the word processor, and use that");
+        if (type != Document) Package.SetType(Package.Main, Document);
+    }
+
     /// <summary>The package with all that was changed.</summary>
     /// <param name="date">The time stamp of its parts.</param>
     /// <param name="isSealed">Whether it is known later by a seal whether anybody has worked on it; what was merged with work of people is theirs.</param>
