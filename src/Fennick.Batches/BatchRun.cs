@@ -157,7 +157,7 @@ internal sealed class BatchRun : IDisposable
         {
             Add(LineOf(LedgerEvent.Placing, unit) with { Output = output, Also = also });
             bool? isEdited = history.Outputs is { Count: > 0 } outputs && File.Exists(path) ? !outputs.Contains(hashes.Of(path)) : null;
-            if (batch.Living && File.Exists(path) && (isEdited ?? !Seal.IsIntact(path))) merged = Merge(made.Staged, path, told);
+            if (batch.Living && File.Exists(path) && (isEdited ?? !Seal.IsIntact(path))) merged = RefreshedFile.Put(() => WordDocument.Read(made.Staged.Read(), new SourcePlace(path, 0, 0)), path, null, told)?.Summary;
             if (merged is null) ReportFile.Place(made.Staged, path, told, isEdited);
             foreach (var form in made.Forms) Place(unit, form.Staged, Path.ChangeExtension(path, form.Extension), told);
         });
@@ -175,21 +175,6 @@ internal sealed class BatchRun : IDisposable
             Wrote = Keep(unit, Written(made.Outputs)),
         });
         return ([.. told], merged is null ? UnitState.Made : UnitState.Merged);
-    }
-
-    /// <summary>Refreshes a document that people have edited with what has just been made; the old one is kept under another name.</summary>
-    /// <returns>What was done; null if it cannot be refreshed, and that is told.</returns>
-    private static string? Merge(StagedFile fresh, string path, List<Diagnostic> told)
-    {
-        if (RefreshedFile.TryMerge(path, () => WordDocument.Read(fresh.Read(), new SourcePlace(path, 0, 0)), null, told) is not { } made) return null;
-        using (made.Package)
-        {
-            var kept = Destination.Keep(path);
-            using var staged = ReportFile.Stage(made.Package, path);
-            staged.Place();
-            told.AddRange(RefreshedFile.Tell(made.Result, path, kept));
-        }
-        return made.Result.Summary;
     }
 
     /// <summary>Puts a form of a unit's report beside its document. One that somebody has worked on, as by writing remarks into a PDF, is kept under another name.</summary>

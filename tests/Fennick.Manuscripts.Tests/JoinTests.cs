@@ -103,7 +103,9 @@ public sealed class JoinTests : IDisposable
     {
         string[] paths = [Write("one", "Words[^a].\n\n[^a]: A note of one."), Write("two", "Words too[^a].\n\n[^a]: A note of two.\n\n{contents}\n\n# Head\n\nText.")];
         var docx = Join(paths, remarks: r => Assert.Contains("--restart pages", Assert.Single(r), StringComparison.Ordinal));
-        Assert.Contains(docx.Body.Descendants(W + "fldChar"), c => (string?)c.Attribute(W + "dirty") == "true");
+        var contents = docx.Body.Descendants(W + "instrText").Single(i => i.Value.Contains("TOC", StringComparison.Ordinal));
+        var beginning = contents.ElementsBeforeSelf().Concat(contents.Parent!.ElementsBeforeSelf().Reverse()).SelectMany(e => e.DescendantsAndSelf(W + "fldChar")).First(c => (string?)c.Attribute(W + "fldCharType") == "begin");
+        Assert.Equal("true", (string?)beginning.Attribute(W + "dirty"));
         Assert.Equal(["A note of one.", "A note of two."], docx.Xml("word/footnotes.xml").Root!.Elements(W + "footnote").Where(n => n.Attribute(W + "type") is null).Select(n => n.Value.Trim()));
         docx = Join(paths, new JoinOptions { Restart = JoinRestart.Pages | JoinRestart.Notes });
         Assert.Equal("1", (string?)SectionsOf(docx)[^1].Element(W + "pgNumType")!.Attribute(W + "start"));

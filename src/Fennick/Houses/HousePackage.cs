@@ -141,6 +141,19 @@ internal sealed class HousePackage
 
     public void Replace(string from, IEnumerable<HouseRelationship> with) => relationships[from] = [.. with];
 
+    /// <summary>Adds a relationship to a part, unless it has that.</summary>
+    /// <returns>Its id.</returns>
+    public string Relate(string from, string type, string target, bool isExternal)
+    {
+        var own = RelationshipsOf(from);
+        if (own.FirstOrDefault(r => r.Type == type && r.Target == target && r.IsExternal == isExternal) is { } known) return known.Id;
+        var ids = own.Select(r => r.Id).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var number = own.Count + 1;
+        while (ids.Contains($"rId{number}")) number++;
+        Replace(from, [.. own, new HouseRelationship($"rId{number}", type, target, isExternal)]);
+        return $"rId{number}";
+    }
+
     public void Add(string name, byte[] bytes) => parts[name] = bytes;
 
     public void SetDefault(string ending, string type) => defaults.TryAdd(ending, type);

@@ -32,9 +32,8 @@ internal static class BlockPairs
         string[] others = [.. second.Select(s => s.Key)];
         // What is known to belong together is known by nothing else.
         foreach (var (i, j) in known) keys[i] = others[j] = $"\u0003{i}";
-        var isKnown = known.ToDictionary();
-        var isTaken = known.Select(p => p.Value).ToHashSet();
-        var places = Pairing.Find(keys, others, i => isKnown.ContainsKey(i) ? [] : first[i].Words, j => isTaken.Contains(j) ? [] : second[j].Words, (i, j) => Likeness(first[i], second[j]));
+        var isTaken = known.Values.ToHashSet();
+        var places = Pairing.Find(keys, others, i => known.ContainsKey(i) ? [] : first[i].Words, j => isTaken.Contains(j) ? [] : second[j].Words, (i, j) => Likeness(first[i], second[j]));
         ByPlace(first, second, places);
         return InOrder(first, second, places, known);
     }
@@ -68,13 +67,14 @@ internal static class BlockPairs
     private static List<BlockPair> InOrder(Known[] first, Known[] second, int[] places, Dictionary<int, int> known)
     {
         var moved = Moved(first, second, places, known);
+        var isMoved = moved.Values.ToHashSet();
         var (pairs, at) = (new List<BlockPair>(), 0);
         var from = places.Index().Where(p => p.Item >= 0).ToDictionary(p => p.Item, p => p.Index);
         for (var j = 0; j <= second.Length; j++)
         {
             var end = j == second.Length ? first.Length : from.GetValueOrDefault(j, -1);
             for (; at < end; at++)
-                if (places[at] < 0 && !moved.ContainsValue(at)) pairs.Add(new BlockPair(first[at].Block, null, false));
+                if (places[at] < 0 && !isMoved.Contains(at)) pairs.Add(new BlockPair(first[at].Block, null, false));
             if (j == second.Length) break;
             if (end >= 0) at = end + 1;
             pairs.Add(end >= 0 ? new BlockPair(first[end].Block, second[j].Block, false) : moved.TryGetValue(j, out var i) ? new BlockPair(first[i].Block, second[j].Block, true) : new BlockPair(null, second[j].Block, false));
@@ -87,7 +87,7 @@ internal static class BlockPairs
     {
         var moved = known.Where(p => places[p.Key] < 0).ToDictionary(p => p.Value, p => p.Key);
         var paired = places.Where(p => p >= 0).ToHashSet();
-        var open = Enumerable.Range(0, first.Length).Where(i => places[i] < 0 && !moved.ContainsValue(i) && first[i].Key.Length >= ShortestMoved).GroupBy(i => first[i].Key, StringComparer.Ordinal).ToDictionary(g => g.Key, g => new Queue<int>(g), StringComparer.Ordinal);
+        var open = Enumerable.Range(0, first.Length).Where(i => places[i] < 0 && !known.ContainsKey(i) && first[i].Key.Length >= ShortestMoved).GroupBy(i => first[i].Key, StringComparer.Ordinal).ToDictionary(g => g.Key, g => new Queue<int>(g), StringComparer.Ordinal);
         for (var j = 0; j < second.Length; j++)
             if (!paired.Contains(j) && !moved.ContainsKey(j) && open.TryGetValue(second[j].Key, out var queue) && queue.TryDequeue(out var i)) moved[j] = i;
         return moved;

@@ -37,6 +37,17 @@ internal static partial class Bookmarks
         }
     }
 
+    /// <summary>Takes out the marks of values.</summary>
+    public static void RemoveValues(XElement root)
+    {
+        var ends = root.Descendants(W + "bookmarkEnd").ToLookup(e => (string?)e.Attribute(Id));
+        foreach (var start in root.Descendants(W + "bookmarkStart").Where(b => (string?)b.Attribute(Name) is { } name && name.StartsWith("_v", StringComparison.Ordinal) && name.AsSpan(2).IndexOfAnyExceptInRange('0', '9') < 0).ToArray())
+        {
+            foreach (var end in ends[(string?)start.Attribute(Id)].ToArray()) end.Remove();
+            start.Remove();
+        }
+    }
+
     private static string Renamed(string instruction, Dictionary<string, string> names) => Reference().Replace(instruction, m => names.TryGetValue(m.Groups[2].Value, out var name) ? m.Groups[1].Value + name : m.Value);
 
     private static IEnumerable<string> NamesIn(XElement element) => element.Descendants(W + "bookmarkStart").Select(b => (string?)b.Attribute(Name) ?? "").Where(n => n.Length > 0 && !n.StartsWith("_v", StringComparison.Ordinal));

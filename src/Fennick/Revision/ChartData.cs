@@ -30,7 +30,8 @@ internal sealed class ChartData(XElement theirs, XElement fresh)
         return true;
     }
 
-    private static IEnumerable<XElement> SeriesOf(XElement chart) => chart.Descendants(C + "ser").OrderBy(s => NumberIn(s.Element(C + "order")?.Attribute("val")) ?? 0);
+    /// <summary>The series of a chart, in their order.</summary>
+    public static IEnumerable<XElement> SeriesOf(XElement chart) => chart.Descendants(C + "ser").OrderBy(s => NumberIn(s.Element(C + "order")?.Attribute("val")) ?? 0);
 
     private static string KindOf(XElement series) => series.Parent!.Name.LocalName;
 

@@ -20,7 +20,7 @@ internal static class ChartPoints
     public static IReadOnlyList<Point> Of(XElement chart)
     {
         var points = new List<Point>();
-        XElement[] all = [.. chart.Descendants(C + "ser").OrderBy(s => NumberIn(s.Element(C + "order")?.Attribute("val")) ?? 0)];
+        XElement[] all = [.. ChartData.SeriesOf(chart)];
         foreach (var (n, series) in all.Index())
         {
             var name = TextOf(series.Element(C + "tx")) is { Length: > 0 } text ? text : all.Length == 1 ? "" : string.Create(CultureInfo.InvariantCulture, $"series {n + 1}");

@@ -32,9 +32,9 @@ internal sealed class ComparedDocument
         var container = root.Name == W + "document" ? root.Element(W + "body")! : root;
         // Notes come and go with what refers to them.
         var areNotes = root.Name == W + "footnotes" || root.Name == W + "endnotes";
-        var stays = pairs.Where(p => !p.IsMoved).ToList();
-        var (kept, fresh) = (stays.Where(p => p is { Old: not null, New: not null }).Select(p => p.Old!.Element).ToHashSet(), stays.Where(p => p is { Old: not null, New: not null }).Select(p => p.New!.Element).ToHashSet());
-        foreach (var pair in stays.Where(p => p is { Old: not null, New: not null })) placed[pair.Old!.Element] = pair.New!.Element;
+        BlockPair[] stays = [.. pairs.Where(p => p is { Old: not null, New: not null, IsMoved: false })];
+        var (kept, fresh) = (stays.Select(p => p.Old!.Element).ToHashSet(), stays.Select(p => p.New!.Element).ToHashSet());
+        foreach (var pair in stays) placed[pair.Old!.Element] = pair.New!.Element;
         foreach (var pair in stays) Merge(pair, oldPart, part);
         if (areNotes) return;
         foreach (var added in pairs.Where(p => p.New is not null && (p.Old is null || p.IsMoved)).Select(p => p.New!.Element)) Insert(Whole(added, fresh));
@@ -83,11 +83,7 @@ internal sealed class ComparedDocument
     {
         var own = new XElement(element);
         foreach (var loose in own.Descendants().Where(e => Loose.Contains(e.Name) || e.Name == W + "sectPr").ToArray()) loose.Remove();
-        foreach (var value in own.Descendants(W + "bookmarkStart").Where(b => ((string?)b.Attribute(Name) ?? "").StartsWith("_v", StringComparison.Ordinal)).ToArray())
-        {
-            own.Descendants(W + "bookmarkEnd").Where(e => (string?)e.Attribute(Id) == (string?)value.Attribute(Id)).Remove();
-            value.Remove();
-        }
+        Bookmarks.RemoveValues(own);
         foreach (var mark in own.DescendantsAndSelf().SelectMany(e => e.Attributes()).Where(a => a.Name.Namespace == W14 && a.Name.LocalName is "paraId" or "textId").ToArray()) mark.Remove();
         return transplant.Copy(own, oldPart, part);
     }
@@ -104,7 +100,7 @@ internal sealed class ComparedDocument
     {
         if (!done.Add(element)) return;
         if (element.Name == P) TrackedChanges.MarkInserted(element, author);
-        else foreach (var row in ReadTable.RowsOf(element).ToArray()) TrackedChanges.MarkRow(row, author, isInserted: true);
+        else TrackedChanges.MarkRows(element, author, isInserted: true);
     }
 
     private void Remove(List<ReadBlock> blocks, int index, HashSet<XElement> kept, string oldPart, string part, XElement container)
@@ -113,7 +109,7 @@ internal sealed class ComparedDocument
         if (!done.Add(element)) return;
         var copy = Copy(element, oldPart, part);
         if (copy.Name == P) TrackedChanges.MarkDeleted(copy, author);
-        else foreach (var row in ReadTable.RowsOf(copy).ToArray()) TrackedChanges.MarkRow(row, author, isInserted: false);
+        else TrackedChanges.MarkRows(copy, author, isInserted: false);
         Place(blocks, index, element, copy, container);
         placed[element] = copy;
     }
@@ -164,9 +160,9 @@ internal sealed class ComparedDocument
         var tables = TableComparison.Of(before, after);
         if (tables.Columns.Index().Any(c => c.Index != c.Item) || tables.New.SelectMany(r => r.Keys).Any(k => k >= tables.Columns.Length))
         {
-            foreach (var row in ReadTable.RowsOf(after.Element).ToArray()) TrackedChanges.MarkRow(row, author, isInserted: true);
+            TrackedChanges.MarkRows(after.Element, author, isInserted: true);
             var whole = Copy(before.Element, oldPart, part);
-            foreach (var row in ReadTable.RowsOf(whole).ToArray()) TrackedChanges.MarkRow(row, author, isInserted: false);
+            TrackedChanges.MarkRows(whole, author, isInserted: false);
             after.Element.AddBeforeSelf(whole, Between());
             return;
         }

@@ -130,13 +130,12 @@ internal sealed class ComparedText
         var element = piece.Element;
         if (ChartOf(part, piece) is { } chart) return signatures.TryGetValue(chart, out var known) ? known : signatures[chart] = ChartPoints.SignatureOf(Document.Open(chart).Root!);
         var pictures = string.Join('+', element.Descendants().Where(e => (e.Name == A + "blip" || e.Name.LocalName == "imagedata") && !e.Ancestors(Mc + "Fallback").Any()).SelectMany(e => e.Attributes()).Where(a => a.Name == R + "embed" || a.Name == R + "id")
-            .Select(a => Document.Package.RelationshipsOf(part).FirstOrDefault(r => r.Id == a.Value && !r.IsExternal && Document.Package.Has(r.Target))).OfType<Houses.HouseRelationship>().Select(r => Document.ChecksumOf(r.Target)));
+            .Select(a => Document.PartOf(part, a)).OfType<string>().Select(Document.ChecksumOf));
         if (pictures.Length > 0) return pictures;
         if (element.Name == M + "oMath" || element.Name == M + "oMathPara") return string.Concat(element.Descendants(M + "t").Select(t => t.Value));
         return string.Concat(element.Descendants().Where(e => e.Name == A + "pathLst" || e.Name == A + "prstGeom").Select(e => e.ToString(SaveOptions.DisableFormatting)));
     }
 
     /// <summary>The part of a chart; null if a thing is none.</summary>
-    public string? ChartOf(string part, Piece piece) => piece.Element.Descendants(C + "chart").Select(c => c.Attribute(R + "id")).FirstOrDefault(a => a is not null) is { } id
-        && Document.Package.RelationshipsOf(part).FirstOrDefault(r => r.Id == id.Value && !r.IsExternal && Document.Package.Has(r.Target)) is { } relationship ? relationship.Target : null;
+    public string? ChartOf(string part, Piece piece) => Document.PartOf(part, piece.Element.Descendants(C + "chart").Select(c => c.Attribute(R + "id")).FirstOrDefault(a => a is not null));
 }

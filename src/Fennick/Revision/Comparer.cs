@@ -65,13 +65,11 @@ internal sealed class Comparer
     private string? Counterpart(string part, List<ReadBlock> blocks, HashSet<string> taken)
     {
         if (part == New.Document.Package.Main) return Old.Document.Package.Main;
-        var kind = KindOf(part);
+        var kind = WordDocument.KindOf(part);
         var text = string.Join('\n', blocks.Select(b => b.Text));
-        return Old.Stories.Where(s => s.Part != Old.Document.Package.Main && !taken.Contains(s.Part) && KindOf(s.Part) == kind)
+        return Old.Stories.Where(s => s.Part != Old.Document.Package.Main && !taken.Contains(s.Part) && WordDocument.KindOf(s.Part) == kind)
             .Select(s => (s.Part, Likeness: Alignment.Likeness(text, string.Join('\n', s.Blocks.Select(b => b.Text))) + (s.Part == part ? 0.1 : 0))).OrderByDescending(s => s.Likeness).FirstOrDefault().Part;
     }
-
-    private static string KindOf(string part) => string.Concat(Path.GetFileNameWithoutExtension(part).TakeWhile(char.IsAsciiLetter));
 
     private void Note(BlockPair pair, string oldPart, string part)
     {

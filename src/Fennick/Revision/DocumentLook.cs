@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Xml.Linq;
 using Fennick.Houses;
+using Fennick.Schema;
 using static Fennick.Revision.WordNames;
 
 namespace Fennick.Revision;
@@ -15,6 +16,7 @@ internal sealed class DocumentLook
     private readonly HouseTheme theme;
     private readonly Dictionary<string, XElement> styles;
     private readonly Dictionary<string, string> looks = new(StringComparer.Ordinal);
+    private string? defaults;
 
     public DocumentLook(WordDocument document)
     {
@@ -23,6 +25,7 @@ internal sealed class DocumentLook
         theme = new HouseTheme(Theme);
         Styles = document.Find("styles") is { } own ? document.Open(own).Root : null;
         styles = (Styles?.Elements(W + "style") ?? []).GroupBy(s => (string?)s.Attribute(W + "styleId") ?? "").ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
+        DefaultParagraph = styles.Values.Where(s => (string?)s.Attribute(W + "type") == "paragraph" && (string?)s.Attribute(W + "default") is "1" or "true").Select(s => (string?)s.Attribute(W + "styleId")).FirstOrDefault() ?? "";
     }
 
     public XElement? Theme { get; }
@@ -42,7 +45,7 @@ internal sealed class DocumentLook
     public XElement? Find(string id) => styles.GetValueOrDefault(id);
 
     /// <summary>The id of the style that paragraphs have which name none.</summary>
-    public string DefaultParagraph => styles.Values.Where(s => (string?)s.Attribute(W + "type") == "paragraph" && (string?)s.Attribute(W + "default") is "1" or "true").Select(s => (string?)s.Attribute(W + "styleId")).FirstOrDefault() ?? "";
+    public string DefaultParagraph { get; }
 
     /// <summary>By what it is known whether two styles look the same.</summary>
     public string Of(string id)
@@ -58,11 +61,13 @@ internal sealed class DocumentLook
         copy.Descendants(W + "rsid").Remove();
         Flatten(copy);
         var based = (string?)style.Element(W + "basedOn")?.Attribute(Val);
-        var root = based is not null ? Of(based) : (string?)style.Attribute(W + "type") == "paragraph" ? Defaults() : "";
+        var root = based is not null ? Of(based) : (string?)style.Attribute(W + "type") == "paragraph" ? Defaults : "";
         return looks[id] = $"{copy.ToString(SaveOptions.DisableFormatting)}<{root}";
     }
 
-    private string Defaults()
+    private string Defaults => defaults ??= LookOfDefaults();
+
+    private string LookOfDefaults()
     {
         var copy = new XElement("defaults", TextDefaults, ParagraphDefaults);
         copy.Descendants(W + "lang").Remove();
@@ -128,7 +133,7 @@ internal sealed class DocumentLook
     }
 
     /// <summary>Whether text without any formatting looks the same.</summary>
-    public bool HasDefaultsOf(DocumentLook other) => Defaults() == other.Defaults();
+    public bool HasDefaultsOf(DocumentLook other) => Defaults == other.Defaults;
 
     /// <summary>Gives a style that is based on nothing what the defaults of its document gave it, and takes back what those of another would.</summary>
     /// <param name="style">A copy of the style.</param>
@@ -137,13 +142,7 @@ internal sealed class DocumentLook
     {
         foreach (var (name, own, theirs) in new[] { ("pPr", ParagraphDefaults, other.ParagraphDefaults), ("rPr", TextDefaults, other.TextDefaults) })
         {
-            if (style.Element(W + name) is not { } properties)
-            {
-                properties = new XElement(W + name);
-                if (name == "pPr" && style.Element(W + "rPr") is { } text) text.AddBeforeSelf(properties);
-                else if (style.Elements().FirstOrDefault(e => e.Name == W + "tblPr" || e.Name == W + "trPr" || e.Name == W + "tcPr" || e.Name == W + "tblStylePr") is { } after) after.AddBeforeSelf(properties);
-                else style.Add(properties);
-            }
+            if (style.Element(W + name) is not { } properties) style.Add(properties = new XElement(W + name));
             foreach (var wanted in own?.Elements() ?? [])
             {
                 var flat = new XElement(wanted);
@@ -152,8 +151,8 @@ internal sealed class DocumentLook
             }
             foreach (var unwanted in theirs?.Elements() ?? [])
                 if (Plain(unwanted.Name.LocalName) is { } plain && own?.Element(unwanted.Name) is null) Merge(properties, plain);
-            SortProperties(properties);
         }
+        SchemaMender.Order(style);
     }
 
     private static void Merge(XElement properties, XElement value)
@@ -175,26 +174,13 @@ internal sealed class DocumentLook
         _ => null,
     };
 
-    private static readonly string[] Order = ["pStyle", "keepNext", "keepLines", "pageBreakBefore", "framePr", "widowControl", "numPr", "suppressLineNumbers", "pBdr", "shd", "tabs", "suppressAutoHyphens", "kinsoku", "wordWrap", "overflowPunct", "topLinePunct", "autoSpaceDE", "autoSpaceDN", "bidi", "adjustRightInd", "snapToGrid",
-        "spacing", "ind", "contextualSpacing", "mirrorIndents", "suppressOverlap", "jc", "textDirection", "textAlignment", "textboxTightWrap", "outlineLvl", "divId", "cnfStyle"];
-
-    private static readonly string[] TextOrder = ["rStyle", "rFonts", "b", "bCs", "i", "iCs", "caps", "smallCaps", "strike", "dstrike", "outline", "shadow", "emboss", "imprint", "noProof", "snapToGrid", "vanish", "webHidden", "color", "spacing", "w", "kern", "position", "sz", "szCs", "highlight", "u", "effect", "bdr", "shd", "fitText", "vertAlign", "rtl", "cs", "em", "lang", "eastAsianLayout", "specVanish", "oMath"];
-
-    /// <summary>Puts properties into the order that the schema wants.</summary>
-    private static void SortProperties(XElement properties)
-    {
-        var order = properties.Name == W + "pPr" ? Order : TextOrder;
-        XElement[] sorted = [.. properties.Elements().OrderBy(e => e.Name.Namespace == W && Array.IndexOf(order, e.Name.LocalName) is >= 0 and var place ? place : int.MaxValue)];
-        properties.ReplaceNodes(sorted);
-    }
-
     /// <summary>Gives text its language that has none of its own.</summary>
     public static void Speak(XElement run, XElement language)
     {
         if (run.Element(W + "rPr") is not { } properties) run.AddFirst(properties = new XElement(W + "rPr"));
         if (properties.Element(W + "lang") is not null) return;
         properties.Add(new XElement(language));
-        SortProperties(properties);
+        SchemaMender.Order(run);
     }
 
     /// <summary>A number for the name of something that is there already.</summary>

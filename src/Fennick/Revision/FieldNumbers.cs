@@ -71,8 +71,9 @@ internal sealed class FieldNumbers(WordDocument document)
     {
         // Notes that begin anew in a section show what they showed.
         var notes = document.Body.Descendants(W + "numRestart").Any() ? [] : document.Body.Descendants(W + "footnoteReference").Index().ToDictionary(n => n.Item, n => n.Index + 1);
-        var numbers = ParagraphNumbers.In(document);
-        var chapters = Chapters();
+        // Few documents refer to numbers of headings.
+        var numbers = new Lazy<ParagraphNumbers>(() => ParagraphNumbers.In(document));
+        var chapters = new Lazy<Dictionary<XElement, XElement?[]>>(Chapters);
         var marks = new Dictionary<string, XElement>(StringComparer.OrdinalIgnoreCase);
         foreach (var start in document.Stories.SelectMany(s => document.Open(s).Descendants(W + "bookmarkStart"))) marks.TryAdd((string?)start.Attribute(Name) ?? "", start);
         foreach (var story in document.Stories.ToArray())
@@ -87,10 +88,10 @@ internal sealed class FieldNumbers(WordDocument document)
                     var text = Word(field) switch
                     {
                         "REF" when start is null => null,
-                        "REF" when words.Any(w => w is @"\w" or @"\n") => Alike(numbers.Of(start.Ancestors(P).FirstOrDefault() ?? start), field.Text),
+                        "REF" when words.Any(w => w is @"\w" or @"\n") => Alike(numbers.Value.Of(start.Ancestors(P).FirstOrDefault() ?? start), field.Text),
                         "REF" when !words.Any(w => w is @"\r" or @"\p") => TextOf(start),
                         "NOTEREF" when start is not null => NoteOf(start, notes),
-                        "STYLEREF" when words.Any(w => w is @"\s" or @"\n" or @"\w") && chapters.TryGetValue(paragraph.Element, out var above) && int.TryParse(words[1].Trim('"'), NumberStyles.None, CultureInfo.InvariantCulture, out var level) && level is >= 1 and <= 9 && above[level - 1] is { } heading => Alike(numbers.Of(heading), field.Text),
+                        "STYLEREF" when words.Any(w => w is @"\s" or @"\n" or @"\w") && chapters.Value.TryGetValue(paragraph.Element, out var above) && int.TryParse(words[1].Trim('"'), NumberStyles.None, CultureInfo.InvariantCulture, out var level) && level is >= 1 and <= 9 && above[level - 1] is { } heading => Alike(numbers.Value.Of(heading), field.Text),
                         _ => null,
                     };
                     if (text is { Length: > 0 } && text != field.Text) Show(field, text);

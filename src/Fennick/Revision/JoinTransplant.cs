@@ -115,14 +115,12 @@ internal sealed class JoinTransplant : Transplant
         base.Adapt(element, part, target);
         if (element.Name == P && defaultStyle.Length > 0 && defaultStyle != shared.Look.DefaultParagraph && element.Element(W + "pPr")?.Element(W + "pStyle") is null)
         {
-            if (element.Element(W + "pPr") is not { } properties) element.AddFirst(properties = new XElement(W + "pPr"));
-            properties.AddFirst(new XElement(W + "pStyle", new XAttribute(Val, defaultStyle)));
+            PropertiesOf(element).AddFirst(new XElement(W + "pStyle", new XAttribute(Val, defaultStyle)));
         }
         else if (element.Name == Run && language is not null) DocumentLook.Speak(element, language);
         // The data that a control shows are those of its own document.
         else if (element.Name == W + "sdtPr")
         {
-            element.Elements(W + "dataBinding").Remove();
             element.Elements().Where(e => e.Name.LocalName == "dataBinding").Remove();
             element.Elements(Id).Remove();
         }
@@ -173,7 +171,7 @@ internal sealed class JoinTransplant : Transplant
             to.Add(part, XmlText.Write(new XDocument(new XElement(own.Name, own.Attributes()))), "application/vnd.openxmlformats-officedocument.wordprocessingml.numbering+xml", "numbering");
         }
         var root = to.Change(part);
-        var free = (1 + root.Elements(W + "num").Select(n => NumberIn(n.Attribute(W + "numId")) ?? 0).DefaultIfEmpty(0).Max()).ToString(CultureInfo.InvariantCulture);
+        var free = FreeNumber(root, W + "num", W + "numId").ToString(CultureInfo.InvariantCulture);
         Lists[number] = free;
         var copy = new XElement(list);
         copy.SetAttributeValue(W + "numId", free);
@@ -187,7 +185,7 @@ internal sealed class JoinTransplant : Transplant
     private string ShapeOf(string shape, XElement own, XElement root)
     {
         if (shapes.TryGetValue(shape, out var known)) return known;
-        var free = 1 + root.Elements(W + "abstractNum").Select(a => NumberIn(a.Attribute(W + "abstractNumId")) ?? 0).DefaultIfEmpty(-1).Max();
+        var free = FreeNumber(root, W + "abstractNum", W + "abstractNumId", first: 0);
         shapes[shape] = free.ToString(CultureInfo.InvariantCulture);
         if (own.Elements(W + "abstractNum").FirstOrDefault(a => (string?)a.Attribute(W + "abstractNumId") == shape) is not { } form) return shapes[shape];
         var copy = new XElement(form);
@@ -219,7 +217,7 @@ internal sealed class JoinTransplant : Transplant
             to.Add(part, XmlText.Write(new XDocument(new XElement(from.Open(ownPart).Root!.Name, from.Open(ownPart).Root!.Attributes()))), "application/vnd.openxmlformats-officedocument.wordprocessingml.comments+xml", "comments");
         }
         var root = to.Change(part);
-        var free = (1 + root.Elements(W + "comment").Select(c => NumberIn(c.Attribute(Id)) ?? 0).DefaultIfEmpty(-1).Max()).ToString(CultureInfo.InvariantCulture);
+        var free = FreeNumber(root, W + "comment", Id, first: 0).ToString(CultureInfo.InvariantCulture);
         comments[id] = free;
         var copy = Copy(comment, ownPart, part);
         copy.SetAttributeValue(Id, free);

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Xml.Linq;
+using Fennick.Schema;
 using static Fennick.Revision.WordNames;
 
 namespace Fennick.Revision;
@@ -43,8 +44,7 @@ internal sealed class JoinedDocument
         var own = Sections.Of(joined.Body);
         var headers = options.HeadersOf is { } n ? HeadersOf(n, n == 1 ? null : transplants[n - 2]) : null;
         if (headers is not null && options.HeadersOf != 1) Dress(own, headers);
-        if (hasEvenPages) joined.Change(joined.Find("settings") ?? AddSettings()).AddFirst(joined.Open(joined.Find("settings")!).Root!.Element(W + "evenAndOddHeaders") is null ? new XElement(W + "evenAndOddHeaders") : null);
-        SortSettings();
+        if (hasEvenPages) SetEvenPages();
         if (hasEvenPages && !evenPages[(options.HeadersOf ?? 1) - 1]) foreach (var section in own) AddEven(section);
         for (var d = 1; d < documents.Length; d++) Append(documents[d], transplants[d - 1], d, headers);
         var numbers = new FieldNumbers(joined);
@@ -57,21 +57,13 @@ internal sealed class JoinedDocument
 
     private static bool HasEvenPages(WordDocument document) => document.Find("settings") is { } part && document.Open(part).Root!.Element(W + "evenAndOddHeaders") is { } on && (string?)on.Attribute(Val) is not ("0" or "false" or "off");
 
-    private string AddSettings()
+    private void SetEvenPages()
     {
-        joined.Add("word/settings.xml", XmlText.Write(new XDocument(new XElement(W + "settings", new XAttribute(XNamespace.Xmlns + "w", W.NamespaceName)))), "application/vnd.openxmlformats-officedocument.wordprocessingml.settings+xml", "settings");
-        return "word/settings.xml";
-    }
-
-    /// <summary>What is said before it in the settings comes before it.</summary>
-    private void SortSettings()
-    {
-        if (joined.Find("settings") is not { } part || joined.Open(part).Root!.Element(W + "evenAndOddHeaders") is not { } even) return;
-        string[] later = ["bookFoldRevPrinting", "bookFoldPrinting", "bookFoldPrintingSheets", "drawingGridHorizontalSpacing", "drawingGridVerticalSpacing", "displayHorizontalDrawingGridEvery", "displayVerticalDrawingGridEvery", "doNotUseMarginsForDrawingGridOrigin", "drawingGridHorizontalOrigin", "drawingGridVerticalOrigin", "doNotShadeFormData", "noPunctuationKerning", "characterSpacingControl",
-            "printTwoOnOne", "strictFirstAndLastChars", "noLineBreaksAfter", "noLineBreaksBefore", "savePreviewPicture", "doNotValidateAgainstSchema", "saveInvalidXml", "ignoreMixedContent", "alwaysShowPlaceholderText", "doNotDemarcateInvalidXml", "saveXmlDataOnly", "useXSLTWhenSaving", "saveThroughXslt", "showXMLTags", "alwaysMergeEmptyNamespace", "updateFields", "hdrShapeDefaults", "footnotePr", "endnotePr", "compat", "docVars", "rsids", "mathPr", "attachedSchema", "themeFontLang", "clrSchemeMapping", "doNotIncludeSubdocsInStats", "doNotAutoCompressPictures", "forceUpgrade", "captions", "readModeInkLockDown", "smartTagType", "schemaLibrary", "shapeDefaults", "doNotEmbedSmartTags", "decimalSymbol", "listSeparator"];
-        even.Remove();
-        if (joined.Open(part).Root!.Elements().FirstOrDefault(e => later.Contains(e.Name.LocalName) || (e.Name.Namespace != W && e.Name.LocalName != "mathPr")) is { } next) next.AddBeforeSelf(even);
-        else joined.Open(part).Root!.Add(even);
+        if (joined.Find("settings") is null) joined.Add("word/settings.xml", XmlText.Write(new XDocument(new XElement(W + "settings", new XAttribute(XNamespace.Xmlns + "w", W.NamespaceName)))), "application/vnd.openxmlformats-officedocument.wordprocessingml.settings+xml", "settings");
+        var settings = joined.Change(joined.Find("settings")!);
+        settings.Elements(W + "evenAndOddHeaders").Remove();
+        settings.Add(new XElement(W + "evenAndOddHeaders"));
+        SchemaMender.Order(settings);
     }
 
     /// <summary>Makes of a document one that can stand beside others: without the marks by which it is refreshed, with bookmarks of its own, and with its own properties where fields showed them.</summary>
@@ -88,17 +80,9 @@ internal sealed class JoinedDocument
         {
             var root = document.Change(story);
             foreach (var mark in root.Descendants().SelectMany(e => e.Attributes()).Where(a => a.Name == W14 + "paraId" && WordDocument.MarkOf(a.Parent!) > 0).ToArray()) mark.Remove();
-            var ends = root.Descendants(W + "bookmarkEnd").ToLookup(e => (string?)e.Attribute(Id));
-            foreach (var start in root.Descendants(W + "bookmarkStart").ToArray())
-            {
-                var name = (string?)start.Attribute(Name) ?? "";
-                if (name.StartsWith("_v", StringComparison.Ordinal) && name.AsSpan(2).IndexOfAnyExceptInRange('0', '9') < 0)
-                {
-                    foreach (var end in ends[(string?)start.Attribute(Id)].ToArray()) end.Remove();
-                    start.Remove();
-                }
-                else if (!marks.Add(name)) names.TryAdd(name, Free(name));
-            }
+            Bookmarks.RemoveValues(root);
+            foreach (var name in root.Descendants(W + "bookmarkStart").Select(b => (string?)b.Attribute(Name) ?? ""))
+                if (!marks.Add(name)) names.TryAdd(name, Free(name));
             if (number > 0) Unlink(root);
         }
         if (names.Count > 0) Bookmarks.Rename(document, names);
@@ -159,17 +143,9 @@ internal sealed class JoinedDocument
             foreach (var reference in Sections.References(section)) reference.Remove();
             section.Element(W + "titlePg")?.Remove();
             if (n > 0) continue;
-            foreach (var reference in Enumerable.Reverse(Sections.References(headers))) section.AddFirst(new XElement(reference));
-            if (headers.Element(W + "titlePg") is { } title) Sections.Insert(section, new XElement(title));
+            section.Add(headers.Elements().Select(e => new XElement(e)));
+            SchemaMender.Order(section);
         }
-        SortReferences(sections[0]);
-    }
-
-    private static void SortReferences(XElement section)
-    {
-        XElement[] references = [.. Sections.References(section).OrderBy(r => r.Name == W + "headerReference" ? 0 : 1)];
-        foreach (var reference in references) reference.Remove();
-        section.AddFirst(references);
     }
 
     private void Append(WordDocument document, JoinTransplant transplant, int number, XElement? headers)
@@ -192,8 +168,11 @@ internal sealed class JoinedDocument
         if (PagesRestart) Sections.Property(first, "pgNumType").SetAttributeValue(W + "start", NumberIn(first.Element(W + "pgNumType")?.Attribute(W + "start")) ?? 1);
         else first.Element(W + "pgNumType")?.Attribute(W + "start")?.Remove();
         if (options.Restart.HasFlag(JoinRestart.Notes)) RestartNotes(sections);
-        if (options.Restart.HasFlag(JoinRestart.Captions)) RestartCaptions(content);
-        if (options.Restart.HasFlag(JoinRestart.Captions)) RestartHeadings(content, transplant);
+        if (options.Restart.HasFlag(JoinRestart.Captions))
+        {
+            RestartCaptions(content);
+            RestartHeadings(content, transplant);
+        }
         KeepHeadings(content, transplant);
         KeepContents(content, number);
         if (PagesRestart) KeepCount(content, sections, number);
@@ -204,9 +183,8 @@ internal sealed class JoinedDocument
     {
         if (joined.Body.Elements().LastOrDefault() is { } last && last.Name == P && last.Element(W + "pPr")?.Element(W + "sectPr") is null)
         {
-            if (last.Element(W + "pPr") is not { } properties) last.AddFirst(properties = new XElement(W + "pPr"));
-            if (properties.Element(W + "pPrChange") is { } change) change.AddBeforeSelf(section);
-            else properties.Add(section);
+            PropertiesOf(last).Add(section);
+            SchemaMender.Order(last);
             return;
         }
         // As small as can be, so that it does not begin a page.
@@ -237,7 +215,6 @@ internal sealed class JoinedDocument
                 first.AddFirst(new XElement(W + (end + "Reference"), new XAttribute(W + "type", kind), new XAttribute(R + "id", Empty(end))));
             }
         }
-        SortReferences(first);
     }
 
     private string Empty(string end)
@@ -268,9 +245,8 @@ internal sealed class JoinedDocument
     private static void RestartCaptions(XElement[] content)
     {
         var seen = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        foreach (var instruction in content.SelectMany(e => e.DescendantsAndSelf()).Where(e => e.Name == W + "instrText" || e.Name == W + "fldSimple").ToArray())
+        foreach (var (instruction, text) in InstructionsIn(content))
         {
-            var text = instruction.Name == W + "fldSimple" ? (string?)instruction.Attribute(W + "instr") ?? "" : instruction.Value;
             var words = text.Split(' ', StringSplitOptions.RemoveEmptyEntries);
             if (words.Length < 2 || !words[0].Equals("SEQ", StringComparison.OrdinalIgnoreCase) || words.Contains(@"\s") || !seen.Add(words[1]) || words.Contains(@"\r") || words.Contains(@"\c")) continue;
             Set(instruction, $" {string.Join(' ', words)} \\r 1 ");
@@ -288,17 +264,22 @@ internal sealed class JoinedDocument
             if (!fresh.TryGetValue(list, out var own))
             {
                 if (root.Elements(W + "num").FirstOrDefault(n => (string?)n.Attribute(W + "numId") == list) is not { } known) continue;
-                own = fresh[list] = (1 + root.Elements(W + "num").Max(n => NumberIn(n.Attribute(W + "numId")) ?? 0)).ToString(CultureInfo.InvariantCulture);
+                own = fresh[list] = FreeNumber(root, W + "num", W + "numId").ToString(CultureInfo.InvariantCulture);
                 root.Elements(W + "num").Last().AddAfterSelf(new XElement(W + "num", new XAttribute(W + "numId", own), new XElement(known.Element(W + "abstractNumId")!),
                     new XElement(W + "lvlOverride", new XAttribute(W + "ilvl", 0), new XElement(W + "startOverride", new XAttribute(Val, 1)))));
             }
-            if (paragraph.Element(W + "pPr") is not { } properties) paragraph.AddFirst(properties = new XElement(W + "pPr"));
+            var properties = PropertiesOf(paragraph);
             properties.Elements(W + "numPr").Remove();
-            var numbering = new XElement(W + "numPr", new XElement(W + "ilvl", new XAttribute(Val, level)), new XElement(W + "numId", new XAttribute(Val, own)));
-            if (properties.Elements().LastOrDefault(e => e.Name.LocalName is "pStyle" or "keepNext" or "keepLines" or "pageBreakBefore" or "framePr" or "widowControl") is { } before) before.AddAfterSelf(numbering);
-            else properties.AddFirst(numbering);
+            properties.Add(new XElement(W + "numPr", new XElement(W + "ilvl", new XAttribute(Val, level)), new XElement(W + "numId", new XAttribute(Val, own))));
+            SchemaMender.Order(paragraph);
         }
     }
+
+    /// <summary>The instructions of fields, each with the element that holds it.</summary>
+    private static (XElement Element, string Text)[] InstructionsIn(IEnumerable<XElement> content) =>
+        [.. content.SelectMany(e => e.DescendantsAndSelf()).Where(e => e.Name == W + "instrText" || e.Name == W + "fldSimple").Select(e => (e, e.Name == W + "fldSimple" ? (string?)e.Attribute(W + "instr") ?? "" : e.Value))];
+
+    private static bool IsField(string instruction, string kind) => instruction.TrimStart().StartsWith(kind, StringComparison.OrdinalIgnoreCase);
 
     private static void Set(XElement instruction, string text)
     {
@@ -314,9 +295,8 @@ internal sealed class JoinedDocument
     private static void KeepHeadings(XElement[] content, JoinTransplant transplant)
     {
         if (transplant.RenamedHeadings.Count == 0) return;
-        foreach (var instruction in content.SelectMany(e => e.DescendantsAndSelf()).Where(e => e.Name == W + "instrText" || e.Name == W + "fldSimple").ToArray())
+        foreach (var (instruction, text) in InstructionsIn(content))
         {
-            var text = instruction.Name == W + "fldSimple" ? (string?)instruction.Attribute(W + "instr") ?? "" : instruction.Value;
             var words = text.Split(' ', StringSplitOptions.RemoveEmptyEntries);
             if (words.Length < 2) continue;
             if (words[0].Equals("STYLEREF", StringComparison.OrdinalIgnoreCase) && NumberIn(new XAttribute("n", words[1].Trim('"'))) is { } level && transplant.RenamedHeadings.TryGetValue(level, out var name)) Set(instruction, $" STYLEREF \"{name}\" {string.Join(' ', words.Skip(2))} ");
@@ -327,47 +307,52 @@ internal sealed class JoinedDocument
     /// <summary>A list of contents or an index goes on listing its own document alone.</summary>
     private void KeepContents(XElement[] content, int number)
     {
-        var lists = content.SelectMany(e => e.DescendantsAndSelf(W + "instrText")).Where(IsList).ToArray();
-        if (number == 1) lists = [.. lists, .. Bound(joined.Body.Elements().TakeWhile(e => e != content[0]).ToArray(), 0)];
-        if (lists.Length > 0) _ = Bound(content, number);
-        if (lists.Any(l => l.Value.Contains(@"\c ", StringComparison.Ordinal)) && !remarks.Contains(CaptionLists)) remarks.Add(CaptionLists);
-        if (PagesRestart || !content.SelectMany(e => e.DescendantsAndSelf(W + "instrText")).Any(i => IsList(i) || i.Value.TrimStart().StartsWith("PAGEREF", StringComparison.OrdinalIgnoreCase))) return;
-        // The pages before have moved them.
-        foreach (var begin in content.SelectMany(e => e.DescendantsAndSelf(W + "fldChar")).Where(c => (string?)c.Attribute(W + "fldCharType") == "begin" && c.Parent!.ElementsAfterSelf().SelectMany(r => r.Elements(W + "instrText")).FirstOrDefault() is { } next && (IsList(next) || next.Value.TrimStart().StartsWith("PAGEREF", StringComparison.OrdinalIgnoreCase))))
-            begin.SetAttributeValue(W + "dirty", "true");
+        if (number == 1) Bound([.. joined.Body.Elements().TakeWhile(e => e != content[0])], ListsIn(joined.Body.Elements().TakeWhile(e => e != content[0])), 0);
+        var lists = ListsIn(content);
+        // The pages before move what is listed and referred to.
+        XElement[] paged = PagesRestart ? [] : [.. lists, .. InstructionsIn(content).Where(i => IsField(i.Text, "PAGEREF")).Select(i => i.Element)];
+        Bound(content, lists, number);
+        if (lists.Any(IsOfCaptions) && !remarks.Contains(CaptionLists)) remarks.Add(CaptionLists);
+        if (paged.Length == 0) return;
+        foreach (var instruction in paged) BeginOf(instruction)?.SetAttributeValue(W + "dirty", "true");
         remarks.Add($"the page numbers in the contents and references of document {number + 1} are those that it had by itself; the word processor renews them when the document is opened (with `--restart pages` they stay true)");
     }
 
-    private static bool IsList(XElement instruction) => instruction.Value.TrimStart() is var text && (text.StartsWith("TOC ", StringComparison.OrdinalIgnoreCase) || text.StartsWith("INDEX", StringComparison.OrdinalIgnoreCase)) && !text.Contains(@"\b ", StringComparison.Ordinal);
+    /// <summary>What begins the field of an instruction: the last beginning before it.</summary>
+    private static XElement? BeginOf(XElement instruction) => instruction.Name == W + "fldSimple" ? instruction
+        : instruction.Ancestors(P).First().Descendants(W + "fldChar").LastOrDefault(c => (string?)c.Attribute(W + "fldCharType") == "begin" && c.IsBefore(instruction));
+
+    /// <summary>The instructions of lists of contents and indexes that are not bound yet.</summary>
+    private static XElement[] ListsIn(IEnumerable<XElement> content) => [.. InstructionsIn(content).Where(i => (IsField(i.Text, "TOC ") || IsField(i.Text, "INDEX")) && !i.Text.Contains(@"\b ", StringComparison.Ordinal)).Select(i => i.Element)];
+
+    private static bool IsOfCaptions(XElement list) => list.Value.Contains(@"\c ", StringComparison.Ordinal);
 
     /// <summary>Puts a bookmark around a document for its lists.</summary>
-    private XElement[] Bound(XElement[] content, int number)
+    private void Bound(XElement[] content, XElement[] lists, int number)
     {
-        XElement[] lists = [.. content.SelectMany(e => e.DescendantsAndSelf(W + "instrText")).Where(IsList)];
-        if (lists.Length == 0) return [];
+        if (lists.Length == 0) return;
         var name = Free(string.Create(CultureInfo.InvariantCulture, $"_Joined{number + 1}"));
         var id = shared.Numbers.NextBookmark();
         content[0].AddBeforeSelf(new XElement(W + "bookmarkStart", new XAttribute(Id, id), new XAttribute(Name, name)));
         var end = content.LastOrDefault(e => e.Name != W + "sectPr") ?? content[^1];
         end.AddAfterSelf(new XElement(W + "bookmarkEnd", new XAttribute(Id, id)));
         // Debian's word processor ends where a list of captions is bound so.
-        foreach (var list in lists.Where(l => !l.Value.Contains(@"\c ", StringComparison.Ordinal))) Set(list, $" {list.Value.Trim()} \\b {name} ");
-        return lists;
+        foreach (var (list, text) in InstructionsIn(lists).Where(i => !IsOfCaptions(i.Element))) Set(list, $" {text.Trim()} \\b {name} ");
     }
 
     /// <summary>How many pages there are is what a document counted for itself.</summary>
     private void KeepCount(XElement[] content, List<XElement> sections, int number)
     {
-        var parts = sections.SelectMany(Sections.References).Select(r => joined.Package.RelationshipsOf(joined.Package.Main).FirstOrDefault(t => t.Id == (string?)r.Attribute(R + "id"))?.Target).OfType<string>().Distinct().ToArray();
-        XElement[] counts = [.. content.Concat(parts.Select(p => joined.Open(p).Root!)).SelectMany(e => e.DescendantsAndSelf()).Where(e => (e.Name == W + "instrText" ? e.Value : e.Name == W + "fldSimple" ? (string?)e.Attribute(W + "instr") ?? "" : "").TrimStart().StartsWith("NUMPAGES", StringComparison.OrdinalIgnoreCase))];
+        var parts = sections.SelectMany(Sections.References).Select(r => joined.PartOf(joined.Package.Main, r.Attribute(R + "id"))).OfType<string>().Distinct().ToArray();
+        XElement[] counts = [.. InstructionsIn(content.Concat(parts.Select(p => joined.Open(p).Root!))).Where(i => IsField(i.Text, "NUMPAGES")).Select(i => i.Element)];
         // Headers that several documents share count all pages.
         if (counts.Length == 0 || options.HeadersOf is not null) return;
         foreach (var part in parts) joined.Change(part);
         var name = Free(string.Create(CultureInfo.InvariantCulture, $"_JoinedEnd{number + 1}"));
         var id = shared.Numbers.NextBookmark();
         var last = content.LastOrDefault(e => e.Name == P) ?? content.SelectMany(e => e.DescendantsAndSelf(P)).LastOrDefault();
-        last?.Add(new XElement(W + "bookmarkStart", new XAttribute(Id, id), new XAttribute(Name, name)), new XElement(W + "bookmarkEnd", new XAttribute(Id, id)));
         if (last is null) return;
+        last.Add(new XElement(W + "bookmarkStart", new XAttribute(Id, id), new XAttribute(Name, name)), new XElement(W + "bookmarkEnd", new XAttribute(Id, id)));
         foreach (var count in counts) Set(count, $" PAGEREF {name} ");
     }
 

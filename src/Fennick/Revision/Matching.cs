@@ -172,7 +172,7 @@ internal sealed class Matching
     {
         if (recorded.Part.EndsWith("document.xml", StringComparison.Ordinal)) return Stories[0].Blocks;
         if (Stories.FirstOrDefault(s => s.Part == recorded.Part).Blocks is { } same) return same;
-        var kind = string.Concat(Path.GetFileNameWithoutExtension(recorded.Part).TakeWhile(char.IsAsciiLetter));
+        var kind = WordDocument.KindOf(recorded.Part);
         var text = string.Join(' ', recorded.Blocks.Select(b => b.Text));
         return Stories.Where(s => Path.GetFileName(s.Part).StartsWith(kind, StringComparison.OrdinalIgnoreCase)).MaxBy(s => Alignment.Likeness(text, string.Join(' ', s.Blocks.Select(b => b.Text)))).Blocks;
     }

@@ -57,7 +57,7 @@ internal sealed class ObjectMerge(RefreshPass pass, DocumentRecord before)
     /// <summary>The data of a chart are new, its look is theirs; one that nobody has touched is exchanged as a whole.</summary>
     private bool MergeChart(ObjectSegment old, Piece piece, string part, Piece fresh)
     {
-        if (PartOf(pass.Theirs, part, piece.Element.Descendants(C + "chart").First().Attribute(R + "id")) is not { } chart || PartOf(pass.Fresh, pass.Fresh.Package.Main, fresh.Element.Descendants(C + "chart").First().Attribute(R + "id")) is not { } next) return false;
+        if (pass.Theirs.PartOf(part, piece.Element.Descendants(C + "chart").First().Attribute(R + "id")) is not { } chart || pass.Fresh.PartOf(pass.Fresh.Package.Main, fresh.Element.Descendants(C + "chart").First().Attribute(R + "id")) is not { } next) return false;
         if (!done.Add(chart)) return true;
         var isUntouched = Crc32.HashToUInt32(pass.Theirs.Package.Bytes(chart)) == before.Parts.GetValueOrDefault("word/" + old.Key);
         if (isUntouched)
@@ -90,7 +90,7 @@ internal sealed class ObjectMerge(RefreshPass pass, DocumentRecord before)
     private bool MergePicture(ObjectSegment old, Piece piece, string part, Piece fresh)
     {
         var (blip, next) = (piece.Element.Descendants(A + "blip").First(), fresh.Element.Descendants(A + "blip").First());
-        if (PartOf(pass.Theirs, part, blip.Attribute(R + "embed")) is not { } picture || PartOf(pass.Fresh, pass.Fresh.Package.Main, next.Attribute(R + "embed")) is not { } bytes) return false;
+        if (pass.Theirs.PartOf(part, blip.Attribute(R + "embed")) is not { } picture || pass.Fresh.PartOf(pass.Fresh.Package.Main, next.Attribute(R + "embed")) is not { } bytes) return false;
         if (Crc32.HashToUInt32(pass.Theirs.Package.Bytes(picture)) != before.Parts.GetValueOrDefault("word/" + old.Key)) return false;
         blip.SetAttributeValue(R + "embed", pass.Theirs.Relate(part, "image", pass.Transplant.CopyPart(bytes), isExternal: false));
         // A drawing beside the picture is that of before.
@@ -114,6 +114,4 @@ internal sealed class ObjectMerge(RefreshPass pass, DocumentRecord before)
         piece.Element.ReplaceWith(pass.Transplant.Copy(fresh.Element, pass.Fresh.Package.Main, part));
         return true;
     }
-
-    private static string? PartOf(WordDocument document, string part, XAttribute? id) => id is null ? null : document.Package.RelationshipsOf(part).FirstOrDefault(r => r.Id == id.Value && !r.IsExternal && document.Package.Has(r.Target))?.Target;
 }

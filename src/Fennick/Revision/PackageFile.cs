@@ -69,16 +69,10 @@ internal static class PackageFile
             if (package.RelationshipsOf("").Any(r => r.Is("core-properties"))) return null;
             package.Add(Core, XmlText.Write(new XDocument(new XElement(Properties, new XAttribute(XNamespace.Xmlns + "cp", Properties.NamespaceName), new XAttribute(XNamespace.Xmlns + "dc", Identifier.NamespaceName)))));
             package.SetType(Core, CoreType);
-            package.Replace("", package.RelationshipsOf("").Append(new HouseRelationship(FreeId(package), CoreKind, Core, false)).ToArray());
+            package.Relate("", CoreKind, Core, isExternal: false);
         }
         var core = package.Xml(Core);
         return core.Root!.Elements(Identifier).All(i => i.Value.Length == 0 || i.Value.StartsWith(Seal.Prefix, StringComparison.Ordinal)) ? core : null;
-    }
-
-    private static string FreeId(HousePackage package)
-    {
-        var ids = package.RelationshipsOf("").Select(r => r.Id).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        return Enumerable.Range(1, ids.Count + 1).Select(n => $"rId{n}").First(id => !ids.Contains(id));
     }
 
     private static void WriteTypes(Utf8XmlWriter xml, HousePackage package)

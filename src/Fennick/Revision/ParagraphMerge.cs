@@ -51,7 +51,7 @@ internal sealed class ParagraphMerge(RefreshPass pass, ObjectMerge objects)
         if (before.Style == now.Style || theirs.Style != before.Style) return;
         var copy = pass.Transplant.Copy(new XElement(WordNames.P, fresh.Element.Element(WordNames.W + "pPr")), pass.Fresh.Package.Main, part);
         if (copy.Element(WordNames.W + "pPr")?.Element(WordNames.W + "pStyle") is not { } style) return;
-        if (theirs.Element.Element(WordNames.W + "pPr") is not { } properties) theirs.Element.AddFirst(properties = new XElement(WordNames.W + "pPr"));
+        var properties = WordNames.PropertiesOf(theirs.Element);
         properties.Element(WordNames.W + "pStyle")?.Remove();
         properties.AddFirst(new XElement(style));
     }

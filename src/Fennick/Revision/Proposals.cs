@@ -57,7 +57,7 @@ internal sealed class Proposals(WordDocument document, DateOnly? date)
             document.Add(part, XmlText.Write(new XDocument(new XElement(W + "comments", new XAttribute(XNamespace.Xmlns + "w", W.NamespaceName)))), Type, "comments");
         }
         var root = document.Change(part);
-        if (last < 0) last = root.Elements(W + "comment").Select(c => int.TryParse((string?)c.Attribute(Id), NumberStyles.Integer, CultureInfo.InvariantCulture, out var id) ? id : 0).DefaultIfEmpty(-1).Max();
+        if (last < 0) last = FreeNumber(root, W + "comment", Id, first: 0) - 1;
         var number = (++last).ToString(CultureInfo.InvariantCulture);
         root.Add(new XElement(W + "comment", new XAttribute(Id, number), new XAttribute(W + "author", Author.Signature),
             date is { } day ? new XAttribute(W + "date", day.ToString("yyyy-MM-dd'T00:00:00Z'", CultureInfo.InvariantCulture)) : null, new XAttribute(W + "initials", "F"),

@@ -14,13 +14,13 @@ internal static class RefreshedFile
     /// <param name="date">The date of comments and tracked changes.</param>
     /// <param name="options">How.</param>
     /// <exception cref="ReportException">The document cannot be read, or remembers nothing of how it was made.</exception>
-    public static (RefreshResult Result, PackageBuilder Package) Merge(string path, PackageBuilder fresh, DateOnly? date, RefreshOptions options)
+    public static (RefreshResult Result, PackageBuilder Package) Merge(string path, PackageBuilder fresh, DateOnly? date, RefreshOptions options) => Merge(path, () => Read(fresh, path), date, options);
+
+    private static (RefreshResult Result, PackageBuilder Package) Merge(string path, Func<WordDocument> fresh, DateOnly? date, RefreshOptions options)
     {
         var theirs = Read(path);
         _ = RecordOf(theirs);
-        var made = Read(fresh, path);
-        var result = Refresher.Refresh(theirs, made, options, date);
-        return (result, theirs.Write(date));
+        return (Refresher.Refresh(theirs, fresh(), options, date), theirs.Write(date));
     }
 
     /// <summary>What a document remembers.</summary>
@@ -34,37 +34,34 @@ internal static class RefreshedFile
     /// <param name="date">The date of comments.</param>
     /// <param name="diagnostics">Takes what was done.</param>
     /// <returns>False if nothing is there to refresh, or what is there remembers nothing.</returns>
-    public static bool Put(PackageBuilder package, string full, DateOnly? date, List<Diagnostic> diagnostics)
-    {
-        if (!File.Exists(full) || Seal.IsIntact(full) || TryMerge(full, () => Read(package, full), date, diagnostics) is not { } made) return false;
-        var (result, merged) = made;
-        using (merged)
-        {
-            var kept = Destination.Keep(full);
-            ReportFile.Put(merged, full, diagnostics, isEdited: false);
-            diagnostics.AddRange(Tell(result, full, kept));
-        }
-        return true;
-    }
+    public static bool Put(PackageBuilder package, string full, DateOnly? date, List<Diagnostic> diagnostics) => File.Exists(full) && !Seal.IsIntact(full) && Put(() => Read(package, full), full, date, diagnostics) is not null;
 
-    /// <summary>Merges a document that people have edited with what has just been made, if it can be done; if not, that is told.</summary>
-    /// <param name="full">The full path of theirs.</param>
+    /// <summary>Refreshes a document that people have edited with what has just been made, and keeps the old one under another name.</summary>
     /// <param name="fresh">Gives what has been made.</param>
+    /// <param name="full">The full path of theirs.</param>
     /// <param name="date">The date of comments.</param>
-    /// <param name="diagnostics">Takes why it cannot be done.</param>
-    public static (RefreshResult Result, PackageBuilder Package)? TryMerge(string full, Func<WordDocument> fresh, DateOnly? date, List<Diagnostic> diagnostics)
+    /// <param name="diagnostics">Takes what was done, or why it cannot be done.</param>
+    /// <returns>What was done; null if it cannot be done.</returns>
+    public static RefreshResult? Put(Func<WordDocument> fresh, string full, DateOnly? date, List<Diagnostic> diagnostics)
     {
+        RefreshResult result;
+        PackageBuilder merged;
         try
         {
-            var theirs = Read(full);
-            _ = RecordOf(theirs);
-            return (Refresher.Refresh(theirs, fresh(), new RefreshOptions(), date), theirs.Write(date));
+            (result, merged) = Merge(full, fresh, date, new RefreshOptions());
         }
         catch (ReportException problem)
         {
             diagnostics.AddRange(problem.Diagnostics.Select(d => d with { Severity = Severity.Warning, Suggestion = "it is put aside, and the report is written anew" }));
             return null;
         }
+        using (merged)
+        {
+            var kept = Destination.Keep(full);
+            ReportFile.Put(merged, full, diagnostics, isEdited: false);
+            diagnostics.AddRange(Tell(result, full, kept));
+        }
+        return result;
     }
 
     /// <summary>What is said of a document that was refreshed.</summary>

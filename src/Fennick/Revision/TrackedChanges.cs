@@ -42,11 +42,7 @@ internal static class TrackedChanges
         if (next!.Element(W + "pPr") is { } properties) properties.AddAfterSelf(content);
         else next.AddFirst(content);
         // A section that ended here ends where the paragraph goes on.
-        if (paragraph.Element(W + "pPr")?.Element(W + "sectPr") is { } section && next.Element(W + "pPr")?.Element(W + "sectPr") is null)
-        {
-            if (next.Element(W + "pPr") is not { } last) next.AddFirst(last = new XElement(W + "pPr"));
-            last.Add(new XElement(section));
-        }
+        if (paragraph.Element(W + "pPr")?.Element(W + "sectPr") is { } section && next.Element(W + "pPr")?.Element(W + "sectPr") is null) PropertiesOf(next).Add(new XElement(section));
         paragraph.Remove();
     }
 
@@ -74,6 +70,12 @@ internal static class TrackedChanges
     {
         MarkRuns(paragraph, author, isInserted: false);
         EndOf(paragraph).AddFirst(author.Sign(W + "del"));
+    }
+
+    /// <summary>Marks all rows of a table.</summary>
+    public static void MarkRows(XElement table, Author author, bool isInserted)
+    {
+        foreach (var row in ReadTable.RowsOf(table).ToArray()) MarkRow(row, author, isInserted);
     }
 
     /// <summary>Marks a row with all that stands in it.</summary>
@@ -130,7 +132,7 @@ internal static class TrackedChanges
     /// <summary>The formatting of a paragraph's end, made if it has none.</summary>
     private static XElement EndOf(XElement paragraph)
     {
-        if (paragraph.Element(W + "pPr") is not { } properties) paragraph.AddFirst(properties = new XElement(W + "pPr"));
+        var properties = PropertiesOf(paragraph);
         if (properties.Element(W + "rPr") is { } end) return end;
         end = new XElement(W + "rPr");
         if (properties.Elements().FirstOrDefault(e => e.Name == W + "sectPr" || e.Name == W + "pPrChange") is { } after) after.AddBeforeSelf(end);

@@ -134,7 +134,7 @@ internal class Transplant
             return lists[number] = number;
         }
         var root = to.Change(part);
-        var free = 1 + root.Elements(W + "num").Max(n => NumberIn(n.Attribute(W + "numId"))) ?? 1;
+        var free = FreeNumber(root, W + "num", W + "numId");
         lists[number] = free.ToString(CultureInfo.InvariantCulture);
         var copy = new XElement(list);
         copy.SetAttributeValue(W + "numId", free);
@@ -145,7 +145,7 @@ internal class Transplant
             var twin = root.Elements(W + "abstractNum").FirstOrDefault(a => LooksLike(a, form));
             if (twin is null)
             {
-                var freeShape = 1 + root.Elements(W + "abstractNum").Max(a => NumberIn(a.Attribute(W + "abstractNumId"))) ?? 0;
+                var freeShape = FreeNumber(root, W + "abstractNum", W + "abstractNumId", first: 0);
                 twin = new XElement(form);
                 twin.SetAttributeValue(W + "abstractNumId", freeShape);
                 twin.Element(W + "nsid")?.SetAttributeValue(Val, $"{0x1F000000 + freeShape:X8}");
@@ -184,7 +184,7 @@ internal class Transplant
             to.Change(part).Elements(W + kind).Where(n => n.Attribute(W + "type") is null).Remove();
         }
         var root = to.Change(part);
-        var free = (1 + root.Elements(W + kind).Max(n => NumberIn(n.Attribute(Id)) ?? 0)).ToString(CultureInfo.InvariantCulture);
+        var free = FreeNumber(root, W + kind, Id).ToString(CultureInfo.InvariantCulture);
         var copy = Copy(note, ownPart, part);
         copy.SetAttributeValue(Id, free);
         root.Add(copy);

@@ -120,15 +120,16 @@ internal sealed class WordDocument
     /// <returns>Its id.</returns>
     public string Relate(string from, string kind, string target, bool isExternal)
     {
-        var relationships = Package.RelationshipsOf(from);
-        var type = kind.Contains('/') ? kind : "http://schemas.openxmlformats.org/officeDocument/2006/relationships/" + kind;
-        if (relationships.FirstOrDefault(r => r.Type == type && r.Target == target && r.IsExternal == isExternal) is { } known) return known.Id;
-        var ids = relationships.Select(r => r.Id).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        var number = relationships.Count + 1;
-        while (ids.Contains($"rId{number}")) number++;
-        Package.Replace(from, relationships.Append(new HouseRelationship($"rId{number}", type, target, isExternal)).ToArray());
-        return $"rId{number}";
+        return Package.Relate(from, kind.Contains('/') ? kind : "http://schemas.openxmlformats.org/officeDocument/2006/relationships/" + kind, target, isExternal);
     }
+
+    /// <summary>The part here that a relationship of a part leads to; null if there is none.</summary>
+    /// <param name="part">The part.</param>
+    /// <param name="id">Holds the id of the relationship.</param>
+    public string? PartOf(string part, XAttribute? id) => id is null ? null : Package.RelationshipsOf(part).FirstOrDefault(r => r.Id == id.Value && !r.IsExternal && Package.Has(r.Target))?.Target;
+
+    /// <summary>The kind of a part by its name, such as <c>header</c>.</summary>
+    public static string KindOf(string part) => string.Concat(Path.GetFileNameWithoutExtension(part).TakeWhile(char.IsAsciiLetter));
 
     /// <summary>A name for a part that none has: the name itself, or with a number.</summary>
     public string FreeName(string name)

@@ -34,4 +34,18 @@ internal static class WordNames
 
     /// <summary>The number in an attribute; null if there is none, or what stands there is no number.</summary>
     public static int? NumberIn(XAttribute? attribute) => attribute is not null && int.TryParse(attribute.Value, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number : null;
+
+    /// <summary>A number that no element of a name has.</summary>
+    /// <param name="root">What holds the elements.</param>
+    /// <param name="name">Their name.</param>
+    /// <param name="id">The attribute with their numbers.</param>
+    /// <param name="first">The number of the first of them.</param>
+    public static int FreeNumber(XElement root, XName name, XName id, int first = 1) => 1 + root.Elements(name).Select(e => NumberIn(e.Attribute(id)) ?? 0).DefaultIfEmpty(first - 1).Max();
+
+    /// <summary>The properties of a paragraph, made if it has none.</summary>
+    public static XElement PropertiesOf(XElement paragraph)
+    {
+        if (paragraph.Element(W + "pPr") is not { } properties) paragraph.AddFirst(properties = new XElement(W + "pPr"));
+        return properties;
+    }
 }
