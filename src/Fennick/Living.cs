@@ -106,7 +106,8 @@ public static class Living
             ReportFile.CheckName(output);
             Destination.Check(RunContext.FullPath(output), [older, newer], force: false);
         }
-        var comparer = Comparer.Of(RefreshedFile.Read(older), RefreshedFile.Read(newer));
+        var read = InParallel.Select([older, newer], RefreshedFile.Read);
+        var comparer = Comparer.Of(read[0], read[1]);
         var result = comparer.List(over);
         if (output is null) return result;
         comparer.New.Document.BecomeDocument();
@@ -134,7 +135,7 @@ public static class Living
         ReportFile.CheckName(output);
         var full = RunContext.FullPath(output);
         Destination.Check(full, paths, force: false);
-        WordDocument[] read = [.. paths.Select(RefreshedFile.Read)];
+        var read = InParallel.Select(paths, RefreshedFile.Read);
         read[0].BecomeDocument();
         var remarks = JoinedDocument.Join(read, options);
         var diagnostics = new List<Diagnostic>();

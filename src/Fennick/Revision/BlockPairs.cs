@@ -24,9 +24,8 @@ internal static class BlockPairs
     /// <param name="succession">What has become of what was written, if both remember that.</param>
     public static List<BlockPair> Of(ComparedText old, string oldPart, ComparedText now, string part, Succession? succession)
     {
-        var (before, after) = (old.Stories.First(s => s.Part == oldPart).Blocks, now.Stories.First(s => s.Part == part).Blocks);
-        Known[] first = [.. before.Select(b => new Known(b, old, oldPart))];
-        Known[] second = [.. after.Select(b => new Known(b, now, part))];
+        var both = InParallel.Select([(Text: old, Part: oldPart), (Text: now, Part: part)], d => d.Text.Stories.First(s => s.Part == d.Part).Blocks.Select(b => new Known(b, d.Text, d.Part)).ToArray());
+        var (first, second) = (both[0], both[1]);
         var known = ByRecord(first, second, succession);
         string[] keys = [.. first.Select(f => f.Key)];
         string[] others = [.. second.Select(s => s.Key)];

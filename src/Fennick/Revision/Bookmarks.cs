@@ -29,10 +29,10 @@ internal static partial class Bookmarks
         {
             foreach (var element in document.Change(story).Descendants())
             {
-                if (element.Name == W + "bookmarkStart" && names.TryGetValue((string?)element.Attribute(Name) ?? "", out var name)) element.SetAttributeValue(Name, name);
-                else if (element.Name == W + "hyperlink" && names.TryGetValue((string?)element.Attribute(W + "anchor") ?? "", out var anchor)) element.SetAttributeValue(W + "anchor", anchor);
-                else if (element.Name == W + "instrText") element.Value = Renamed(element.Value, names);
-                else if (element.Name == W + "fldSimple" && (string?)element.Attribute(W + "instr") is { } instruction) element.SetAttributeValue(W + "instr", Renamed(instruction, names));
+                if (element.Is("bookmarkStart") && names.TryGetValue((string?)element.Attribute(Name) ?? "", out var name)) element.SetAttributeValue(Name, name);
+                else if (element.Is("hyperlink") && names.TryGetValue((string?)element.Attribute(W + "anchor") ?? "", out var anchor)) element.SetAttributeValue(W + "anchor", anchor);
+                else if (element.Is("instrText")) element.Value = Renamed(element.Value, names);
+                else if (element.Is("fldSimple") && (string?)element.Attribute(W + "instr") is { } instruction) element.SetAttributeValue(W + "instr", Renamed(instruction, names));
             }
         }
     }

@@ -29,9 +29,9 @@ internal sealed class ComparedDocument
     private void Mark(string oldPart, string part, List<BlockPair> pairs)
     {
         var root = comparer.New.Document.Change(part);
-        var container = root.Name == W + "document" ? root.Element(W + "body")! : root;
+        var container = root.Is("document") ? root.Element(W + "body")! : root;
         // Notes come and go with what refers to them.
-        var areNotes = root.Name == W + "footnotes" || root.Name == W + "endnotes";
+        var areNotes = root.Is("footnotes") || root.Is("endnotes");
         BlockPair[] stays = [.. pairs.Where(p => p is { Old: not null, New: not null, IsMoved: false })];
         var (kept, fresh) = (stays.Select(p => p.Old!.Element).ToHashSet(), stays.Select(p => p.New!.Element).ToHashSet());
         foreach (var pair in stays) placed[pair.Old!.Element] = pair.New!.Element;
@@ -73,7 +73,7 @@ internal sealed class ComparedDocument
         ParagraphMerge.Prune(own);
         own.Elements(W + "pPr").Remove();
         var made = Copy(own, oldPart, part);
-        foreach (var bookmark in made.Descendants().Where(e => e.Name == W + "bookmarkStart" || e.Name == W + "bookmarkEnd").ToArray()) bookmark.Remove();
+        foreach (var bookmark in made.Descendants().Where(e => e.Is("bookmarkStart") || e.Is("bookmarkEnd")).ToArray()) bookmark.Remove();
         TrackedChanges.MarkRuns(made, author, isInserted: false);
         return [.. made.Elements().Where(e => e.DescendantsAndSelf().Any(i => i.Name == Run || i.Name.Namespace == M))];
     }
@@ -82,7 +82,7 @@ internal sealed class ComparedDocument
     private XElement Copy(XElement element, string oldPart, string part)
     {
         var own = new XElement(element);
-        foreach (var loose in own.Descendants().Where(e => Loose.Contains(e.Name) || e.Name == W + "sectPr").ToArray()) loose.Remove();
+        foreach (var loose in own.Descendants().Where(e => Loose.Contains(e.Name) || e.Is("sectPr")).ToArray()) loose.Remove();
         Bookmarks.RemoveValues(own);
         foreach (var mark in own.DescendantsAndSelf().SelectMany(e => e.Attributes()).Where(a => a.Name.Namespace == W14 && a.Name.LocalName is "paraId" or "textId").ToArray()) mark.Remove();
         return transplant.Copy(own, oldPart, part);
@@ -123,7 +123,7 @@ internal sealed class ComparedDocument
         if (copy.Name != Table) return;
         // Tables without a paragraph between them become one, and a cell ends with a paragraph.
         if (copy.ElementsBeforeSelf().LastOrDefault()?.Name == Table) copy.AddBeforeSelf(Between());
-        if (copy.ElementsAfterSelf().FirstOrDefault() is not { } next || next.Name == Table || next.Name == W + "sectPr") copy.AddAfterSelf(Between());
+        if (copy.ElementsAfterSelf().FirstOrDefault() is not { } next || next.Name == Table || next.Is("sectPr")) copy.AddAfterSelf(Between());
     }
 
     private XElement Between()
@@ -144,7 +144,7 @@ internal sealed class ComparedDocument
             if (sibling is null)
             {
                 // It has left the box or cell that the element stands in.
-                if (element.Parent!.Name == W + "body") continue;
+                if (element.Parent!.Is("body")) continue;
                 return null;
             }
             if (placed.TryGetValue(sibling, out var own)) return own;

@@ -50,7 +50,7 @@ internal sealed class ComparedText
         {
             var blocks = new List<ReadBlock>();
             var root = document.Open(part).Root!;
-            text.Collect(root.Name == W + "document" ? root.Element(W + "body")! : root, blocks);
+            text.Collect(root.Is("document") ? root.Element(W + "body")! : root, blocks);
             var entries = Entries.Of(blocks).Select(e => e.Element).ToHashSet();
             text.Stories.Add((part, [.. blocks.Where(b => !entries.Contains(b.Element))]));
         }
@@ -70,7 +70,7 @@ internal sealed class ComparedText
                 foreach (var box in element.Descendants(W + "txbxContent").Where(b => !b.Ancestors(Mc + "Fallback").Any() && b.Ancestors(P).First() == element).ToArray()) Collect(box, blocks);
             }
             else if (element.Name == Table && IsData(element)) blocks.Add(new ReadTable(element, 0));
-            else if (element.Name != W + "sectPr" && element.Name != W + "tblPr" && element.Name != W + "tblGrid" && element.Name != W + "trPr" && element.Name != W + "tcPr" && element.Name != W + "sdtPr" && element.Name != Mc + "Fallback") Collect(element, blocks);
+            else if (!element.Is("sectPr") && !element.Is("tblPr") && !element.Is("tblGrid") && !element.Is("trPr") && !element.Is("tcPr") && !element.Is("sdtPr") && element.Name != Mc + "Fallback") Collect(element, blocks);
         }
     }
 
@@ -79,9 +79,9 @@ internal sealed class ComparedText
     {
         if (recorded.GetValueOrDefault(table) is RecordedTable) return true;
         if (table.Descendants(P).Any(recorded.ContainsKey)) return false;
-        if (table.Descendants().Any(e => e.Name == Table || e.Name == W + "drawing" || e.Name == W + "pict" || e.Name == W + "object" || e.Name == W + "sectPr")) return false;
+        if (table.Descendants().Any(e => e.Name == Table || e.Is("drawing") || e.Is("pict") || e.Is("object") || e.Is("sectPr"))) return false;
         ReadRow[] rows = [.. new ReadTable(table, 0).Rows];
-        return rows.Sum(r => r.Cells.Count) > 1 && rows.All(r => r.Cells.All(c => c.Text.Length <= LongestCell && c.Element.Elements(P).Count() == c.Element.Elements().Count(e => e.Name != W + "tcPr")));
+        return rows.Sum(r => r.Cells.Count) > 1 && rows.All(r => r.Cells.All(c => c.Text.Length <= LongestCell && c.Element.Elements(P).Count() == c.Element.Elements().Count(e => !e.Is("tcPr"))));
     }
 
     private static char SignOf(WordDocument document)

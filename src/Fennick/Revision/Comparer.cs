@@ -44,7 +44,8 @@ internal sealed class Comparer
     public static Comparer Of(WordDocument old, WordDocument now)
     {
         var both = old.Record is not null && now.Record is not null;
-        return new Comparer(ComparedText.Of(old, both), ComparedText.Of(now, both));
+        var texts = InParallel.Select([old, now], d => ComparedText.Of(d, both));
+        return new Comparer(texts[0], texts[1]);
     }
 
     /// <summary>The list.</summary>

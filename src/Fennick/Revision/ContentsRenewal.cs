@@ -120,7 +120,7 @@ internal sealed partial class ContentsRenewal(RefreshPass pass, Dictionary<strin
     private static IEnumerable<XElement> ResultsOf(XElement entry)
     {
         var after = entry.Descendants().ToList();
-        var tab = after.FindLastIndex(e => e.Name == W + "tab" && e.Parent!.Name == Run);
+        var tab = after.FindLastIndex(e => e.Is("tab") && e.Parent!.Name == Run);
         return after.Skip(tab + 1).Where(e => e.Name == WordNames.Text);
     }
 
@@ -141,7 +141,7 @@ internal sealed partial class ContentsRenewal(RefreshPass pass, Dictionary<strin
     {
         var title = ParagraphReading.Of(target).Text.Replace(Records.Segment.Object, "", StringComparison.Ordinal).Trim();
         var all = entry.Descendants().ToList();
-        XElement[] tabs = [.. all.Where(e => e.Name == W + "tab" && e.Parent!.Name == Run)];
+        XElement[] tabs = [.. all.Where(e => e.Is("tab") && e.Parent!.Name == Run)];
         if (tabs.Length == 0) return;
         // The number of a heading stands before a tab of its own.
         var (from, to) = (tabs.Length > 1 ? all.IndexOf(tabs[^2]) : -1, all.IndexOf(tabs[^1]));

@@ -99,11 +99,11 @@ internal sealed class DocumentLook
     /// <summary>The same for one element alone.</summary>
     public void FlattenOne(XElement element)
     {
-        if (element.Name == W + "rFonts") FlattenFonts(element);
+        if (element.Is("rFonts")) FlattenFonts(element);
         else if (element.Name.Namespace == A) FlattenDrawing(element);
         else if (element.HasAttributes && element.Attributes().Any(IsOfTheme))
         {
-            var literal = element.Name == W + "color" ? "val" : "color";
+            var literal = element.Is("color") ? "val" : "color";
             if (element.Attribute(W + "themeColor") is not null && theme.Resolve(element, "color", literal) is { } colour) element.SetAttributeValue(W + literal, colour);
             if (element.Attribute(W + "themeFill") is not null && theme.Resolve(element, "fill", "fill") is { } fill) element.SetAttributeValue(W + "fill", fill);
             element.Attributes().Where(IsOfTheme).Remove();

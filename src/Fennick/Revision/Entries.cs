@@ -14,8 +14,8 @@ internal static class Entries
             var wasInside = isList;
             foreach (var element in paragraph.Element.Descendants())
             {
-                if (element.Name == W + "instrText") instruction += element.Value;
-                else if (element.Name == W + "fldChar" && (string?)element.Attribute(W + "fldCharType") is { } type)
+                if (element.Is("instrText")) instruction += element.Value;
+                else if (element.Is("fldChar") && (string?)element.Attribute(W + "fldCharType") is { } type)
                 {
                     if (type == "begin")
                     {

@@ -62,7 +62,7 @@ internal sealed class FieldNumbers(WordDocument document)
         _ => null,
     };
 
-    private static bool HasFields(XElement paragraph) => paragraph.Descendants().Any(e => e.Name == W + "fldChar" || e.Name == W + "fldSimple");
+    private static bool HasFields(XElement paragraph) => paragraph.Descendants().Any(e => e.Is("fldChar") || e.Is("fldSimple"));
 
     private static string? Option(string[] words, string option) => Array.IndexOf(words, option) is >= 0 and var place && place + 1 < words.Length ? words[place + 1] : null;
 
@@ -127,7 +127,7 @@ internal sealed class FieldNumbers(WordDocument document)
         var copy = new XElement(P);
         foreach (var element in start.ElementsAfterSelf())
         {
-            if (element.Name == W + "bookmarkEnd" && (string?)element.Attribute(Id) == id) return ParagraphReading.Of(copy).Text;
+            if (element.Is("bookmarkEnd") && (string?)element.Attribute(Id) == id) return ParagraphReading.Of(copy).Text;
             copy.Add(new XElement(element));
         }
         return null;

@@ -43,7 +43,7 @@ internal sealed class Insertion(RefreshPass pass, Surroundings surroundings)
     /// <summary>The largest thing around an element that is new as a whole.</summary>
     private XElement Whole(XElement element, List<ReadBlock> blocks)
     {
-        foreach (var outer in element.Ancestors().Where(a => a.Name == Table || a.Name == W + "sdt").ToArray())
+        foreach (var outer in element.Ancestors().Where(a => a.Name == Table || a.Is("sdt")).ToArray())
             if (blocks.Where(b => b.Element.Ancestors().Contains(outer)).All(IsNew)) element = outer;
         return element;
     }
@@ -84,7 +84,7 @@ internal sealed class Insertion(RefreshPass pass, Surroundings surroundings)
             if (found.Parent is not { } parent || parent.Name != climbed.Parent!.Name) return null;
             found = parent;
         }
-        return found.Parent is null || found.Name == W + "body" ? null : found;
+        return found.Parent is null || found.Is("body") ? null : found;
     }
 }
 

@@ -106,7 +106,7 @@ internal sealed class JoinTransplant : Transplant
 
     protected override void Adapt(XElement element, string part, string target)
     {
-        if (element.Name == W + "commentRangeStart" || element.Name == W + "commentRangeEnd" || element.Name == W + "commentReference")
+        if (element.Is("commentRangeStart") || element.Is("commentRangeEnd") || element.Is("commentReference"))
         {
             if (CommentOf((string?)element.Attribute(Id) ?? "") is { } comment) element.SetAttributeValue(Id, comment);
             else element.Remove();
@@ -119,12 +119,12 @@ internal sealed class JoinTransplant : Transplant
         }
         else if (element.Name == Run && language is not null) DocumentLook.Speak(element, language);
         // The data that a control shows are those of its own document.
-        else if (element.Name == W + "sdtPr")
+        else if (element.Is("sdtPr"))
         {
             element.Elements().Where(e => e.Name.LocalName == "dataBinding").Remove();
             element.Elements(Id).Remove();
         }
-        if (isOtherTheme && (element.Name == W + "rFonts" || element.Name.Namespace == A || element.Attributes().Any(a => a.Name.LocalName.StartsWith("theme", StringComparison.Ordinal)))) look.FlattenOne(element);
+        if (isOtherTheme && (element.Is("rFonts") || element.Name.Namespace == A || element.Attributes().Any(a => a.Name.LocalName.StartsWith("theme", StringComparison.Ordinal)))) look.FlattenOne(element);
     }
 
     protected override string StyleOf(string id)
@@ -154,7 +154,7 @@ internal sealed class JoinTransplant : Transplant
         shared.Styles.TryAdd((type, name.ToLowerInvariant(), own), free);
         if (type == "paragraph" && style.Element(W + "basedOn") is null && !look.HasDefaultsOf(shared.Look)) look.Bake(copy, shared.Look);
         if (isOtherTheme) look.Flatten(copy);
-        foreach (var reference in copy.Elements().Where(e => e.Name == W + "basedOn" || e.Name == W + "next" || e.Name == W + "link")) reference.SetAttributeValue(Val, StyleOf((string?)reference.Attribute(Val) ?? ""));
+        foreach (var reference in copy.Elements().Where(e => e.Is("basedOn") || e.Is("next") || e.Is("link"))) reference.SetAttributeValue(Val, StyleOf((string?)reference.Attribute(Val) ?? ""));
         foreach (var list in copy.Descendants(W + "numId")) list.SetAttributeValue(Val, ListOf((string?)list.Attribute(Val) ?? "0"));
         to.Change(to.Find("styles")!).Add(copy);
         return free;
@@ -196,7 +196,7 @@ internal sealed class JoinTransplant : Transplant
         if (root.Elements(W + "abstractNum").LastOrDefault() is { } last) last.AddAfterSelf(copy);
         else root.AddFirst(copy);
         if (isOtherTheme) look.Flatten(copy);
-        foreach (var style in copy.Descendants().Where(e => e.Name == W + "pStyle" || e.Name == W + "styleLink" || e.Name == W + "numStyleLink").ToArray())
+        foreach (var style in copy.Descendants().Where(e => e.Is("pStyle") || e.Is("styleLink") || e.Is("numStyleLink")).ToArray())
         {
             var here = StyleOf((string?)style.Attribute(Val) ?? "");
             // A style that was there before has its own list.

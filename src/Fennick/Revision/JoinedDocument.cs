@@ -106,7 +106,7 @@ internal sealed class JoinedDocument
         foreach (var field in root.Descendants(W + "fldSimple").Where(f => PropertyFields.Contains(((string?)f.Attribute(W + "instr") ?? "").Trim().Split(' ')[0])).ToArray()) field.ReplaceWith(field.Elements());
         foreach (var paragraph in root.Descendants(P).Where(p => p.Descendants(W + "instrText").Any(i => PropertyFields.Contains(i.Value.Trim().Split(' ')[0]))).ToArray())
         {
-            foreach (var field in FieldNumbers.FieldsOf(new ReadParagraph(paragraph, 0)).Where(f => PropertyFields.Contains(FieldNumbers.Word(f)) && f.Element.Name == W + "fldChar").ToArray())
+            foreach (var field in FieldNumbers.FieldsOf(new ReadParagraph(paragraph, 0)).Where(f => PropertyFields.Contains(FieldNumbers.Word(f)) && f.Element.Is("fldChar")).ToArray())
             {
                 var isInstruction = true;
                 foreach (var run in ParagraphEditor.ElementsOf(field))
@@ -159,7 +159,7 @@ internal sealed class JoinedDocument
         joined.Body.Elements(W + "sectPr").Remove();
         XElement[] content = [.. document.Body.Elements().Select(e => transplant.Copy(e, document.Package.Main, joined.Package.Main))];
         joined.Body.Add(content);
-        List<XElement> sections = [.. content.SelectMany(e => e.DescendantsAndSelf(W + "sectPr")).Where(s => s.Parent == joined.Body || s.Parent!.Name == W + "pPr")];
+        List<XElement> sections = [.. content.SelectMany(e => e.DescendantsAndSelf(W + "sectPr")).Where(s => s.Parent == joined.Body || s.Parent!.Is("pPr"))];
         if (isDressed) Dress(sections, headers!);
         var first = sections[0];
         if ((string?)first.Element(W + "type")?.Attribute(Val) is "continuous" or "nextColumn") first.Element(W + "type")!.Remove();
@@ -277,13 +277,13 @@ internal sealed class JoinedDocument
 
     /// <summary>The instructions of fields, each with the element that holds it.</summary>
     private static (XElement Element, string Text)[] InstructionsIn(IEnumerable<XElement> content) =>
-        [.. content.SelectMany(e => e.DescendantsAndSelf()).Where(e => e.Name == W + "instrText" || e.Name == W + "fldSimple").Select(e => (e, e.Name == W + "fldSimple" ? (string?)e.Attribute(W + "instr") ?? "" : e.Value))];
+        [.. content.SelectMany(e => e.DescendantsAndSelf()).Where(e => e.Is("instrText") || e.Is("fldSimple")).Select(e => (e, e.Is("fldSimple") ? (string?)e.Attribute(W + "instr") ?? "" : e.Value))];
 
     private static bool IsField(string instruction, string kind) => instruction.TrimStart().StartsWith(kind, StringComparison.OrdinalIgnoreCase);
 
     private static void Set(XElement instruction, string text)
     {
-        if (instruction.Name == W + "fldSimple") instruction.SetAttributeValue(W + "instr", text);
+        if (instruction.Is("fldSimple")) instruction.SetAttributeValue(W + "instr", text);
         else
         {
             instruction.Value = text;
@@ -319,7 +319,7 @@ internal sealed class JoinedDocument
     }
 
     /// <summary>What begins the field of an instruction: the last beginning before it.</summary>
-    private static XElement? BeginOf(XElement instruction) => instruction.Name == W + "fldSimple" ? instruction
+    private static XElement? BeginOf(XElement instruction) => instruction.Is("fldSimple") ? instruction
         : instruction.Ancestors(P).First().Descendants(W + "fldChar").LastOrDefault(c => (string?)c.Attribute(W + "fldCharType") == "begin" && c.IsBefore(instruction));
 
     /// <summary>The instructions of lists of contents and indexes that are not bound yet.</summary>
@@ -334,7 +334,7 @@ internal sealed class JoinedDocument
         var name = Free(string.Create(CultureInfo.InvariantCulture, $"_Joined{number + 1}"));
         var id = shared.Numbers.NextBookmark();
         content[0].AddBeforeSelf(new XElement(W + "bookmarkStart", new XAttribute(Id, id), new XAttribute(Name, name)));
-        var end = content.LastOrDefault(e => e.Name != W + "sectPr") ?? content[^1];
+        var end = content.LastOrDefault(e => !e.Is("sectPr")) ?? content[^1];
         end.AddAfterSelf(new XElement(W + "bookmarkEnd", new XAttribute(Id, id)));
         // Debian's word processor ends where a list of captions is bound so.
         foreach (var (list, text) in InstructionsIn(lists).Where(i => !IsOfCaptions(i.Element))) Set(list, $" {text.Trim()} \\b {name} ");

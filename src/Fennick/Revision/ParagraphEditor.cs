@@ -95,7 +95,7 @@ internal sealed class ParagraphEditor(ReadParagraph paragraph, Author? author)
     /// <summary>The runs that a piece is made of.</summary>
     public static IReadOnlyList<XElement> ElementsOf(Piece piece)
     {
-        if (piece.Element.Name == W + "fldSimple" || piece.Element.Name == M + "oMath" || piece.Element.Name == M + "oMathPara") return [piece.Element];
+        if (piece.Element.Is("fldSimple") || piece.Element.Name == M + "oMath" || piece.Element.Name == M + "oMathPara") return [piece.Element];
         var run = piece.Element.AncestorsAndSelf(Run).First();
         if (piece.Kind != PieceKind.Field) return [run];
         var runs = new List<XElement>();
@@ -165,7 +165,7 @@ internal sealed class ParagraphEditor(ReadParagraph paragraph, Author? author)
             }
             var run = piece.Element.AncestorsAndSelf(Run).First();
             piece.Element.Remove();
-            if (!run.Elements().Any(e => e.Name != W + "rPr")) run.Remove();
+            if (!run.Elements().Any(e => !e.Is("rPr"))) run.Remove();
         }
     }
 
@@ -180,7 +180,7 @@ internal sealed class ParagraphEditor(ReadParagraph paragraph, Author? author)
             paragraph.Renew();
         }
         // A run may hold several pieces.
-        if (paragraph.Reading.Pieces.FirstOrDefault(p => p.Start == place && p.Kind is PieceKind.Text or PieceKind.Sign && p.Element.Parent?.Name == Run && p.Element.ElementsBeforeSelf().Any(e => e.Name != W + "rPr")) is not { } second) return;
+        if (paragraph.Reading.Pieces.FirstOrDefault(p => p.Start == place && p.Kind is PieceKind.Text or PieceKind.Sign && p.Element.Parent?.Name == Run && p.Element.ElementsBeforeSelf().Any(e => !e.Is("rPr"))) is not { } second) return;
         var run = second.Element.Parent!;
         var rest = new XElement(Run, run.Attributes(), run.Element(W + "rPr") is { } properties ? new XElement(properties) : null);
         XElement[] moved = [second.Element, .. second.Element.ElementsAfterSelf()];

@@ -157,7 +157,7 @@ internal sealed class ParagraphMerge(RefreshPass pass, ObjectMerge objects)
                 var copy = new ReadParagraph(new XElement(fresh.Element), 0);
                 new ParagraphEditor(copy, null).KeepOnly(with.Start, with.End);
                 Prune(copy.Element);
-                runs = [.. pass.Transplant.Copy(copy.Element, pass.Fresh.Package.Main, part).Elements().Where(e => e.Name != WordNames.W + "pPr")];
+                runs = [.. pass.Transplant.Copy(copy.Element, pass.Fresh.Package.Main, part).Elements().Where(e => !e.Is("pPr"))];
             }
             new ParagraphEditor(theirs, pass.Tracker).Replace(start, end, runs);
         }));
@@ -166,11 +166,11 @@ internal sealed class ParagraphMerge(RefreshPass pass, ObjectMerge objects)
     /// <summary>Takes out what holds nothing any more.</summary>
     internal static void Prune(XElement paragraph)
     {
-        foreach (var link in paragraph.Descendants().Where(e => e.Name == WordNames.W + "hyperlink" || e.Name == WordNames.W + "sdt").ToArray())
+        foreach (var link in paragraph.Descendants().Where(e => e.Is("hyperlink") || e.Is("sdt")).ToArray())
             if (!link.Descendants(WordNames.Run).Any()) link.Remove();
         foreach (var start in paragraph.Descendants(WordNames.W + "bookmarkStart").ToArray())
         {
-            if (start.ElementsAfterSelf().TakeWhile(e => e.Name != WordNames.W + "bookmarkEnd" || (string?)e.Attribute(WordNames.Id) != (string?)start.Attribute(WordNames.Id)).Any(e => e.Name == WordNames.Run || e.Descendants(WordNames.Run).Any())) continue;
+            if (start.ElementsAfterSelf().TakeWhile(e => !e.Is("bookmarkEnd") || (string?)e.Attribute(WordNames.Id) != (string?)start.Attribute(WordNames.Id)).Any(e => e.Name == WordNames.Run || e.Descendants(WordNames.Run).Any())) continue;
             paragraph.Descendants(WordNames.W + "bookmarkEnd").Where(e => (string?)e.Attribute(WordNames.Id) == (string?)start.Attribute(WordNames.Id)).Remove();
             start.Remove();
         }

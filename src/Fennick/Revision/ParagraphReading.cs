@@ -53,14 +53,14 @@ internal sealed class ParagraphReading
     private void Read(XElement element)
     {
         if (element.Name == Run) ReadRun(element);
-        else if (element.Name == W + "bookmarkStart") Begin(element);
-        else if (element.Name == W + "bookmarkEnd") End(element);
-        else if (element.Name == W + "fldSimple") ReadSimpleField(element);
+        else if (element.Is("bookmarkStart")) Begin(element);
+        else if (element.Is("bookmarkEnd")) End(element);
+        else if (element.Is("fldSimple")) ReadSimpleField(element);
         else if (element.Name == M + "oMath" || element.Name == M + "oMathPara") Add(PieceKind.Object, Segment.Object, element);
-        else if (element.Name == W + "del" || element.Name == W + "moveFrom" || element.Name == W + "commentRangeStart" || element.Name == W + "commentRangeEnd") HasRemarks = true;
+        else if (element.Is("del") || element.Is("moveFrom") || element.Is("commentRangeStart") || element.Is("commentRangeEnd")) HasRemarks = true;
         else if (IsContainer(element))
         {
-            HasRemarks |= element.Name == W + "ins" || element.Name == W + "moveTo";
+            HasRemarks |= element.Is("ins") || element.Is("moveTo");
             ReadAll(element);
         }
     }
@@ -123,7 +123,7 @@ internal sealed class ParagraphReading
             return;
         }
         if (word is "XE" or "TC" or "TA") return;
-        var shown = string.Concat(field.Results.Select(r => r.Name == WordNames.Text ? r.Value : r.Name == W + "tab" ? "\t" : r.Name == W + "noBreakHyphen" ? "\u2011" : ""));
+        var shown = string.Concat(field.Results.Select(r => r.Name == WordNames.Text ? r.Value : r.Is("tab") ? "\t" : r.Is("noBreakHyphen") ? "\u2011" : ""));
         if (fields.TryPeek(out var outer))
         {
             outer.Results.AddRange(field.Results);

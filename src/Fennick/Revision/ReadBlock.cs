@@ -42,7 +42,7 @@ internal sealed record ReadTable(XElement Element, int Mark) : ReadBlock(Element
     public void Renew() => rows = null;
 
     /// <summary>The rows of a table, also those in controls and tracked changes.</summary>
-    public static IEnumerable<XElement> RowsOf(XElement table) => table.Elements().SelectMany(e => e.Name == WordNames.Row ? [e] : e.Name == WordNames.W + "sdt" || e.Name == WordNames.W + "customXml" || e.Name == WordNames.W + "sdtContent" ? RowsOf(e) : []);
+    public static IEnumerable<XElement> RowsOf(XElement table) => table.Elements().SelectMany(e => e.Name == WordNames.Row ? [e] : e.Is("sdt") || e.Is("customXml") || e.Is("sdtContent") ? RowsOf(e) : []);
 }
 
 /// <summary>A row of a table.</summary>
@@ -55,7 +55,7 @@ internal sealed class ReadRow(XElement element)
     /// <summary>Whether somebody has deleted it, and that is tracked.</summary>
     public bool IsDeleted => element.Element(WordNames.W + "trPr")?.Element(WordNames.W + "del") is not null;
 
-    private static IEnumerable<XElement> CellsOf(XElement row) => row.Elements().SelectMany(e => e.Name == WordNames.Cell ? [e] : e.Name == WordNames.W + "sdt" || e.Name == WordNames.W + "customXml" || e.Name == WordNames.W + "sdtContent" ? CellsOf(e) : []);
+    private static IEnumerable<XElement> CellsOf(XElement row) => row.Elements().SelectMany(e => e.Name == WordNames.Cell ? [e] : e.Is("sdt") || e.Is("customXml") || e.Is("sdtContent") ? CellsOf(e) : []);
 }
 
 /// <summary>A cell of a table.</summary>

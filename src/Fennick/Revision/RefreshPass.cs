@@ -17,7 +17,7 @@ internal sealed class RefreshPass
         Succession = Succession.Of(before, Now);
         Transplant = new Transplant(fresh, theirs);
         Author = new Author(date);
-        Author.StartAbove(theirs.Stories.SelectMany(s => theirs.Open(s).Descendants()).Where(e => e.Name == WordNames.W + "ins" || e.Name == WordNames.W + "del" || e.Name == WordNames.W + "rPrChange").Select(e => int.TryParse((string?)e.Attribute(WordNames.Id), out var id) ? id : 0).DefaultIfEmpty(0).Max());
+        Author.StartAbove(theirs.Stories.SelectMany(s => theirs.Open(s).Descendants()).Where(e => e.Is("ins") || e.Is("del") || e.Is("rPrChange")).Select(e => int.TryParse((string?)e.Attribute(WordNames.Id), out var id) ? id : 0).DefaultIfEmpty(0).Max());
         Proposals = new Proposals(theirs, date);
     }
 

@@ -87,7 +87,7 @@ internal sealed class Refresher
         var isTheirs = block switch
         {
             RecordedParagraph paragraph => theirs.Text != paragraph.Text || ((ReadParagraph)theirs).Reading.HasRemarks,
-            RecordedTable { Rows: { } rows } => !rows.Select(r => r.Key).SequenceEqual(((ReadTable)theirs).Rows.Select(r => RecordedRow.KeyOf(r.Cells.Select(c => c.Text)))) || theirs.Element.Descendants().Any(e => e.Name == W + "ins" || e.Name == W + "del" || e.Name == W + "commentReference"),
+            RecordedTable { Rows: { } rows } => !rows.Select(r => r.Key).SequenceEqual(((ReadTable)theirs).Rows.Select(r => RecordedRow.KeyOf(r.Cells.Select(c => c.Text)))) || theirs.Element.Descendants().Any(e => e.Is("ins") || e.Is("del") || e.Is("commentReference")),
             RecordedTable table => table.Hash != RecordedTable.HashOf(((ReadTable)theirs).Rows.SelectMany(r => r.Cells).Select(c => c.Text)),
             _ => true,
         };
@@ -104,7 +104,7 @@ internal sealed class Refresher
         else if (theirs.Element.Descendants(W + "sectPr").Any() || (theirs.Element.Parent!.Name == Cell && theirs.Element.Parent.Elements(P).Count() == 1))
         {
             // The end of a section, and the last paragraph of a cell, have to stay.
-            theirs.Element.Elements().Where(e => e.Name != W + "pPr").Remove();
+            theirs.Element.Elements().Where(e => !e.Is("pPr")).Remove();
         }
         else
         {
@@ -118,7 +118,7 @@ internal sealed class Refresher
     private static void RemoveEmptied(XElement container)
     {
         if (container.Name != Cell || container.Ancestors(Table).FirstOrDefault() is not { } table) return;
-        if (!container.Elements().Any(e => e.Name == P || e.Name == Table || e.Name == W + "sdt")) container.Add(new XElement(P));
+        if (!container.Elements().Any(e => e.Name == P || e.Name == Table || e.Is("sdt"))) container.Add(new XElement(P));
         if (table.Descendants(P).All(p => ParagraphReading.Of(p).Pieces.Count == 0)) table.Remove();
     }
 

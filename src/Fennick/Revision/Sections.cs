@@ -11,7 +11,7 @@ internal static class Sections
     public static List<XElement> Of(XElement body)
     {
         if (body.Elements(W + "sectPr").LastOrDefault() is null) body.Add(new XElement(W + "sectPr"));
-        return [.. body.Descendants(W + "sectPr").Where(s => s.Parent == body || s.Parent!.Name == W + "pPr")];
+        return [.. body.Descendants(W + "sectPr").Where(s => s.Parent == body || s.Parent!.Is("pPr"))];
     }
 
     /// <summary>A property of a section, made in its place if it is not there.</summary>
@@ -25,5 +25,5 @@ internal static class Sections
     }
 
     /// <summary>The references to headers and footers.</summary>
-    public static XElement[] References(XElement section) => [.. section.Elements().Where(e => e.Name == W + "headerReference" || e.Name == W + "footerReference")];
+    public static XElement[] References(XElement section) => [.. section.Elements().Where(e => e.Is("headerReference") || e.Is("footerReference"))];
 }

@@ -68,7 +68,7 @@ internal sealed class TableMerge(RefreshPass pass, ObjectMerge objects)
     private static bool IsUntouched(IReadOnlyList<RecordedRow> rows, ReadTable theirs, int[] places) =>
         theirs.Rows.Count == rows.Count && Enumerable.Range(0, rows.Count).All(r => places[r] == r && rows[r].Key == RecordedRow.KeyOf(theirs.Rows[r].Cells.Select(c => c.Text))) && !HasRemarks(theirs.Element);
 
-    private static bool HasRemarks(XElement element) => element.Descendants().Any(e => e.Name == W + "ins" || e.Name == W + "del" || e.Name == W + "commentRangeStart" || e.Name == W + "commentReference");
+    private static bool HasRemarks(XElement element) => element.Descendants().Any(e => e.Is("ins") || e.Is("del") || e.Is("commentRangeStart") || e.Is("commentReference"));
 
     private void MergeRow(RecordedRow before, ReadRow theirs, string part, (RecordedTable Table, int Row) target, ReadRow fresh, string where, SourcePlace? place)
     {
@@ -133,7 +133,7 @@ internal sealed class TableMerge(RefreshPass pass, ObjectMerge objects)
         var (theirs, next) = (cell.Paragraphs[0], fresh.Paragraphs[0]);
         if (theirs.Text.Length == 0 || next.Text.Length == 0)
         {
-            var runs = pass.Transplant.Copy(next.Element, pass.Fresh.Package.Main, part).Elements().Where(e => e.Name != W + "pPr").ToArray();
+            var runs = pass.Transplant.Copy(next.Element, pass.Fresh.Package.Main, part).Elements().Where(e => !e.Is("pPr")).ToArray();
             new ParagraphEditor(theirs, author).Replace(0, theirs.Text.Length, runs);
             return;
         }
@@ -157,7 +157,7 @@ internal sealed class TableMerge(RefreshPass pass, ObjectMerge objects)
                 var copy = new ReadParagraph(new XElement(next.Element), 0);
                 new ParagraphEditor(copy, null).KeepOnly(from, to);
                 ParagraphMerge.Prune(copy.Element);
-                new ParagraphEditor(theirs, author).Replace(start, end, [.. pass.Transplant.Copy(copy.Element, pass.Fresh.Package.Main, part).Elements().Where(e => e.Name != W + "pPr")]);
+                new ParagraphEditor(theirs, author).Replace(start, end, [.. pass.Transplant.Copy(copy.Element, pass.Fresh.Package.Main, part).Elements().Where(e => !e.Is("pPr"))]);
             }
         }
     }
@@ -216,8 +216,8 @@ internal sealed class TableMerge(RefreshPass pass, ObjectMerge objects)
     private void Exchange(ReadTable theirs, string part, ReadTable fresh, string where, SourcePlace? place)
     {
         var copy = pass.Transplant.Copy(fresh.Element, pass.Fresh.Package.Main, part);
-        foreach (var element in theirs.Element.Elements().Where(e => e.Name != W + "tblPr").ToArray()) element.Remove();
-        theirs.Element.Add(copy.Elements().Where(e => e.Name != W + "tblPr"));
+        foreach (var element in theirs.Element.Elements().Where(e => !e.Is("tblPr")).ToArray()) element.Remove();
+        theirs.Element.Add(copy.Elements().Where(e => !e.Is("tblPr")));
         if (copy.Element(W + "tblPr")?.Element(W + "tblW") is { } width && theirs.Element.Element(W + "tblPr")?.Element(W + "tblW") is { } old) old.ReplaceWith(new XElement(width));
         theirs.Renew();
         pass.Add(ChangeKind.Refreshed, "the table, as a whole, for it has other columns now", where, null, null, place);

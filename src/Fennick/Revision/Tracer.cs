@@ -31,10 +31,40 @@ internal sealed class Tracer
         var tracer = new Tracer(document, record);
         tracer.Find();
         var found = what is null ? tracer.items : [.. tracer.items.Where(i => Names(i, what))];
+        if (what is not null && found.Count == 0) found = tracer.InWords(what);
         return new TraceResult(record.Making.Manuscript, record.Program, record.Making.Parameters, [.. record.Making.Inputs.Select(i => new TracedInput(i.Name, i.Hash, StateOf(i, folder)))], [.. found]) { IsIntact = record.IsIntact };
     }
 
     private static bool Names(TracedItem item, string what) => Words.Alike(item.Text) == Words.Alike(what) || item.Text.Split([' ', '\u00A0', '(', ')', ',']).Contains(what) || item.Expression == what || item.Expression.EndsWith($" {what}", StringComparison.Ordinal) || string.Equals(item.Where, what, StringComparison.OrdinalIgnoreCase);
+
+    /// <summary>What no value gave: words of the manuscript, numbers that the document counts, and what people have typed.</summary>
+    private List<TracedItem> InWords(string what)
+    {
+        var found = new List<TracedItem>();
+        foreach (var paragraph in record.Blocks.OfType<RecordedParagraph>())
+        {
+            if (paragraph.Content.OfType<FieldSegment>().Any(f => Holds(f.Text, what))) found.Add(new TracedItem(what, surroundings.Of(paragraph), "a number or words that the document counts or repeats", null, null, paragraph.Place));
+            else if (Holds(paragraph.Text, what)) found.Add(new TracedItem(what, surroundings.Of(paragraph), "words of the manuscript", null, null, paragraph.Place));
+        }
+        if (found.Count > 0) return found;
+        foreach (var (_, blocks) in places.Stories)
+            found.AddRange(blocks.Where(b => Holds(b.Text, what)).Select(b => new TracedItem(what, places.Of(b) is { } written ? surroundings.Of(written) : "the document", "typed into the document by somebody", null, null, places.Of(b)?.Place)));
+        return found;
+    }
+
+    private static bool Holds(string text, string what)
+    {
+        var (there, sought) = (Words.Alike(text), Words.Alike(what));
+        if (sought.Length == 0) return false;
+        for (var at = there.IndexOf(sought, StringComparison.Ordinal); at >= 0; at = there.IndexOf(sought, at + 1, StringComparison.Ordinal))
+        {
+            // A number is no part of a longer one.
+            var end = at + sought.Length;
+            if (!(at > 0 && char.IsLetterOrDigit(sought[0]) && char.IsLetterOrDigit(there[at - 1])) && !(end < there.Length && char.IsLetterOrDigit(sought[^1]) && char.IsLetterOrDigit(there[end]))
+                && !(at > 1 && char.IsDigit(sought[0]) && there[at - 1] is ('.' or ',') && char.IsDigit(there[at - 2])) && !(end + 1 < there.Length && char.IsDigit(sought[^1]) && there[end] is ('.' or ',') && char.IsDigit(there[end + 1]))) return true;
+        }
+        return false;
+    }
 
     private static InputState StateOf(MadeFrom input, string folder)
     {

@@ -12,7 +12,7 @@ internal static class TrackedChanges
     private static readonly HashSet<XName> Ranges = [W + "moveFromRangeStart", W + "moveFromRangeEnd", W + "moveToRangeStart", W + "moveToRangeEnd", W + "customXmlInsRangeStart", W + "customXmlInsRangeEnd", W + "customXmlDelRangeStart", W + "customXmlDelRangeEnd", W + "customXmlMoveFromRangeStart", W + "customXmlMoveFromRangeEnd", W + "customXmlMoveToRangeStart", W + "customXmlMoveToRangeEnd"];
 
     /// <summary>Whether there are any.</summary>
-    public static bool Any(XElement root) => root.Descendants().Any(e => Inserted.Contains(e.Name) || Deleted.Contains(e.Name) || Formatting.Contains(e.Name) || e.Name == W + "cellIns" || e.Name == W + "cellDel");
+    public static bool Any(XElement root) => root.Descendants().Any(e => Inserted.Contains(e.Name) || Deleted.Contains(e.Name) || Formatting.Contains(e.Name) || e.Is("cellIns") || e.Is("cellDel"));
 
     /// <summary>Accepts all of them.</summary>
     /// <param name="root">The root of a part.</param>
@@ -21,23 +21,23 @@ internal static class TrackedChanges
         foreach (var row in root.Descendants(Row).Where(r => r.Element(W + "trPr")?.Elements().Any(e => Deleted.Contains(e.Name)) == true).ToArray()) RemoveRow(row);
         foreach (var cell in root.Descendants(Cell).Where(c => c.Element(W + "tcPr")?.Element(W + "cellDel") is not null).ToArray()) cell.Remove();
         foreach (var paragraph in root.Descendants(P).Where(p => MarkOf(p)?.Elements().Any(e => Deleted.Contains(e.Name)) == true).Reverse().ToArray()) Join(paragraph);
-        root.Descendants().Where(e => Deleted.Contains(e.Name) || Formatting.Contains(e.Name) || Ranges.Contains(e.Name) || e.Name == W + "cellIns" || e.Name == W + "cellMerge").Remove();
+        root.Descendants().Where(e => Deleted.Contains(e.Name) || Formatting.Contains(e.Name) || Ranges.Contains(e.Name) || e.Is("cellIns") || e.Is("cellMerge")).Remove();
         foreach (var inserted in root.Descendants().Where(e => Inserted.Contains(e.Name)).Reverse().ToArray()) inserted.ReplaceWith(inserted.Nodes());
     }
 
     /// <summary>A paragraph whose end is deleted goes on in the next one, which has the end of both.</summary>
     private static void Join(XElement paragraph)
     {
-        var next = paragraph.ElementsAfterSelf().FirstOrDefault(e => !Ranges.Contains(e.Name) && e.Name != W + "bookmarkStart" && e.Name != W + "bookmarkEnd");
+        var next = paragraph.ElementsAfterSelf().FirstOrDefault(e => !Ranges.Contains(e.Name) && !e.Is("bookmarkStart") && !e.Is("bookmarkEnd"));
         if (next?.Name != P)
         {
             MarkOf(paragraph)!.Elements().Where(e => Deleted.Contains(e.Name)).Remove();
-            var isEmpty = !paragraph.Elements().Any(e => e.Name != W + "pPr" && !Deleted.Contains(e.Name)) && paragraph.Element(W + "pPr")?.Element(W + "sectPr") is null;
+            var isEmpty = !paragraph.Elements().Any(e => !e.Is("pPr") && !Deleted.Contains(e.Name)) && paragraph.Element(W + "pPr")?.Element(W + "sectPr") is null;
             // The last thing of a cell has to be a paragraph.
             if (isEmpty && (next is not null || paragraph.ElementsBeforeSelf().LastOrDefault()?.Name == P)) paragraph.Remove();
             return;
         }
-        XElement[] content = [.. paragraph.Elements().Where(e => e.Name != W + "pPr")];
+        XElement[] content = [.. paragraph.Elements().Where(e => !e.Is("pPr"))];
         content.Remove();
         if (next!.Element(W + "pPr") is { } properties) properties.AddAfterSelf(content);
         else next.AddFirst(content);
@@ -102,7 +102,7 @@ internal static class TrackedChanges
     public static void Mark(XElement element, Author author, bool isInserted)
     {
         if (element.Ancestors().TakeWhile(a => a.Name != P).Any(a => Deleted.Contains(a.Name) || (isInserted && Inserted.Contains(a.Name)))) return;
-        if (element.Parent!.Name == W + "fldSimple") Unfold(element.Parent);
+        if (element.Parent is { } field && field.Is("fldSimple")) Unfold(field);
         if (isInserted) element.ReplaceWith(author.Sign(W + "ins", new XElement(element)));
         else if (element.Name == Run) ParagraphEditor.MarkDeleted(element, author);
         else element.ReplaceWith(author.Sign(W + "del", new XElement(element)));
@@ -135,7 +135,7 @@ internal static class TrackedChanges
         var properties = PropertiesOf(paragraph);
         if (properties.Element(W + "rPr") is { } end) return end;
         end = new XElement(W + "rPr");
-        if (properties.Elements().FirstOrDefault(e => e.Name == W + "sectPr" || e.Name == W + "pPrChange") is { } after) after.AddBeforeSelf(end);
+        if (properties.Elements().FirstOrDefault(e => e.Is("sectPr") || e.Is("pPrChange")) is { } after) after.AddBeforeSelf(end);
         else properties.Add(end);
         return end;
     }

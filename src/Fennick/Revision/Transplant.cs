@@ -60,16 +60,20 @@ internal class Transplant
     /// <summary>Makes what an element of the other document names what that is here.</summary>
     protected virtual void Adapt(XElement element, string part, string target)
     {
-        foreach (var attribute in element.Attributes().Where(a => a.Name.Namespace == R || (a.Name == "embed" && element.Name.Namespace == Asvg)).ToArray())
+        for (var attribute = element.FirstAttribute; attribute is not null; attribute = attribute.NextAttribute)
         {
+            if (attribute.Name.Namespace != R && (element.Name.Namespace != Asvg || attribute.Name != "embed")) continue;
             if (from.Package.RelationshipsOf(part).FirstOrDefault(r => r.Id == attribute.Value) is not { } relationship) continue;
             attribute.Value = to.Relate(target, relationship.Type, relationship.IsExternal ? relationship.Target : CopyPart(relationship.Target), relationship.IsExternal);
         }
-        if (element.Name == WP + "docPr") element.SetAttributeValue("id", numbers.NextDrawing());
-        else if (element.Name == W + "pStyle" || element.Name == W + "rStyle" || element.Name == W + "tblStyle") element.SetAttributeValue(Val, StyleOf((string?)element.Attribute(Val) ?? ""));
-        else if (element.Name == W + "numId") element.SetAttributeValue(Val, ListOf((string?)element.Attribute(Val) ?? "0"));
-        else if (element.Name == W + "footnoteReference" || element.Name == W + "endnoteReference") element.SetAttributeValue(Id, NoteOf((string?)element.Attribute(Id) ?? "", element.Name.LocalName[..^"Reference".Length]));
-        else if (!BringsHeaders && (element.Name == W + "headerReference" || element.Name == W + "footerReference")) element.Remove();
+        if (element.Name.Namespace == WP)
+        {
+            if (element.Name.LocalName == "docPr") element.SetAttributeValue("id", numbers.NextDrawing());
+        }
+        else if (element.Is("pStyle") || element.Is("rStyle") || element.Is("tblStyle")) element.SetAttributeValue(Val, StyleOf((string?)element.Attribute(Val) ?? ""));
+        else if (element.Is("numId")) element.SetAttributeValue(Val, ListOf((string?)element.Attribute(Val) ?? "0"));
+        else if (element.Is("footnoteReference") || element.Is("endnoteReference")) element.SetAttributeValue(Id, NoteOf((string?)element.Attribute(Id) ?? "", element.Name.LocalName[..^"Reference".Length]));
+        else if (!BringsHeaders && (element.Is("headerReference") || element.Is("footerReference"))) element.Remove();
     }
 
     /// <summary>A number that no bookmark has.</summary>
@@ -77,8 +81,10 @@ internal class Transplant
 
     private void NumberBookmarks(XElement copy)
     {
+        XElement[] starts = [.. copy.DescendantsAndSelf(W + "bookmarkStart")];
+        if (starts.Length == 0) return;
         var ends = copy.DescendantsAndSelf(W + "bookmarkEnd").ToLookup(e => (string?)e.Attribute(Id));
-        foreach (var start in copy.DescendantsAndSelf(W + "bookmarkStart").ToArray())
+        foreach (var start in starts)
         {
             var (id, name) = ((string?)start.Attribute(Id), (string?)start.Attribute(Name) ?? "");
             var isValue = name.StartsWith("_v", StringComparison.Ordinal);
@@ -114,7 +120,7 @@ internal class Transplant
         copy.SetAttributeValue(W + "styleId", free);
         copy.Attribute(W + "default")?.Remove();
         to.Change(part).Add(copy);
-        foreach (var reference in copy.Elements().Where(e => e.Name == W + "basedOn" || e.Name == W + "next" || e.Name == W + "link")) reference.SetAttributeValue(Val, StyleOf((string?)reference.Attribute(Val) ?? ""));
+        foreach (var reference in copy.Elements().Where(e => e.Is("basedOn") || e.Is("next") || e.Is("link"))) reference.SetAttributeValue(Val, StyleOf((string?)reference.Attribute(Val) ?? ""));
         foreach (var list in copy.Descendants(W + "numId")) list.SetAttributeValue(Val, ListOf((string?)list.Attribute(Val) ?? "0"));
         return free;
     }

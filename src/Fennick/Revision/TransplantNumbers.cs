@@ -14,7 +14,7 @@ internal sealed class TransplantNumbers
         foreach (var element in document.Stories.SelectMany(s => document.Open(s).Descendants()))
         {
             if (element.Name == WP + "docPr") lastDrawing = Math.Max(lastDrawing, NumberIn(element.Attribute("id")) ?? 0);
-            else if (element.Name == W + "bookmarkStart")
+            else if (element.Is("bookmarkStart"))
             {
                 lastBookmark = Math.Max(lastBookmark, NumberIn(element.Attribute(Id)) ?? 0);
                 if ((string?)element.Attribute(Name) is { } name) Bookmarks.Add(name);

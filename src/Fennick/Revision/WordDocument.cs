@@ -42,7 +42,7 @@ internal sealed class WordDocument
         var document = new WordDocument(HousePackage.Read(bytes, place), place);
         var main = document.Open(document.Package.Main).Root!;
         if (main.Name.NamespaceName.StartsWith(Strict, StringComparison.Ordinal)) throw new ReportException(Diagnostic.Error(place, "the document is in the strict variant of the format", "open it in the word processor and save it as an ordinary `.docx`"));
-        if (main.Name != W + "document" || main.Element(W + "body") is null) throw new ReportException(Diagnostic.Error(place, "the document has no body", "open it in the word processor, save it anew, and use that"));
+        if (!main.Is("document") || main.Element(W + "body") is null) throw new ReportException(Diagnostic.Error(place, "the document has no body", "open it in the word processor, save it anew, and use that"));
         document.FindRecord();
         return document;
     }
@@ -78,7 +78,7 @@ internal sealed class WordDocument
     {
         var blocks = new List<ReadBlock>();
         var root = Open(part).Root!;
-        Collect(root.Name == W + "document" ? root.Element(W + "body")! : root, isData, blocks);
+        Collect(root.Is("document") ? root.Element(W + "body")! : root, isData, blocks);
         return blocks;
     }
 
@@ -88,7 +88,7 @@ internal sealed class WordDocument
         {
             if (element.Name == P) blocks.Add(new ReadParagraph(element, MarkOf(element)));
             else if (element.Name == Table && isData(element)) blocks.Add(new ReadTable(element, MarkOfTable(element)));
-            else if (element.Name != W + "sectPr" && element.Name != W + "tblPr" && element.Name != W + "trPr" && element.Name != W + "tcPr") Collect(element, isData, blocks);
+            else if (!element.Is("sectPr") && !element.Is("tblPr") && !element.Is("trPr") && !element.Is("tcPr")) Collect(element, isData, blocks);
         }
     }
 

@@ -25,12 +25,15 @@ internal static class WordNames
     public static readonly XName Id = W + "id";
     public static readonly XName Name = W + "name";
 
+    /// <summary>Whether an element has a name of the main namespace; asked so often that names are not looked up for it.</summary>
+    public static bool Is(this XElement element, string name) => element.Name.LocalName == name && element.Name.Namespace == W;
+
     /// <summary>What only goes on where its container's content goes on.</summary>
-    public static bool IsContainer(XElement element) => element.Name == W + "hyperlink" || element.Name == W + "ins" || element.Name == W + "moveTo" || element.Name == W + "smartTag" || element.Name == W + "sdt" || element.Name == W + "sdtContent"
-        || element.Name == W + "customXml" || element.Name == W + "dir" || element.Name == W + "bdo" || element.Name == W + "fldSimple";
+    public static bool IsContainer(XElement element) => element.Is("hyperlink") || element.Is("ins") || element.Is("moveTo") || element.Is("smartTag") || element.Is("sdt") || element.Is("sdtContent")
+        || element.Is("customXml") || element.Is("dir") || element.Is("bdo") || element.Is("fldSimple");
 
     /// <summary>Whether an element stands in something that a tracked change has brought.</summary>
-    public static bool IsTracked(XElement element) => element.Ancestors().TakeWhile(a => a.Name != P).Any(a => a.Name == W + "ins" || a.Name == W + "moveTo");
+    public static bool IsTracked(XElement element) => element.Ancestors().TakeWhile(a => a.Name != P).Any(a => a.Is("ins") || a.Is("moveTo"));
 
     /// <summary>The number in an attribute; null if there is none, or what stands there is no number.</summary>
     public static int? NumberIn(XAttribute? attribute) => attribute is not null && int.TryParse(attribute.Value, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number : null;
