@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Linq.Expressions;
 using System.Runtime.CompilerServices;
 using Fennick.Statistics.Estimators;
@@ -16,6 +17,13 @@ public static class Regression
 {
     internal const string LeastSquaresName = "least squares";
     internal const string TwoStageName = "two-stage least squares";
+    internal const string CoxName = "Cox regression";
+    internal const string OrderedLogitName = "ordered logit";
+    internal const string OrderedProbitName = "ordered probit";
+    internal const string MultinomialName = "multinomial logit";
+    internal const string MixedName = "linear mixed model";
+    internal const string MixedFullName = "linear mixed model by full likelihood";
+    internal const string MixedLogisticName = "mixed logistic regression";
 
     /// <summary>Ordinary least squares by Householder QR of the standardised design.</summary>
     /// <param name="records">n records.</param>
@@ -128,7 +136,7 @@ public static class Regression
         var names = ends.Select(e => e.Name).ToHashSet();
         var places = Enumerable.Range(0, data.Design.ColumnCount).Where(c => names.Contains(data.Design.Terms[c].Variable)).ToHashSet();
         TermSpecification[] firstStage = [.. outside, .. instead];
-        return LinearEstimator.FitTwoStage(data, places, DesignPlan.Create(firstStage, intercept: true, data.Rows).Apply(firstStage, data.Rows));
+        return LinearEstimator.FitTwoStage(data, places, DesignPlan.Create(firstStage, intercept: true, data.Rows).WithoutGroups().Apply(firstStage, data.Rows), instead.Select(i => i.Name).ToHashSet());
     }
 
     /// <summary>Nonlinear least squares of a curve whose derivatives are found by the rules of calculus.</summary>
@@ -170,6 +178,102 @@ public static class Regression
         Func<DoubleDouble[], double[]>? residuals = full is null ? null : p => [.. data.Rows.Select((row, i) => (DoubleDouble.OfDecimal(data.Response[i]) - full(p, records[row])).Value)];
         return NonlinearEstimator.Fit(data, new Curve(data.Rows.Length, (p, row) => curve(p, records[data.Rows[row]]), gradient?.Select(g => (Func<double[], int, double>)((p, row) => g(p, records[data.Rows[row]]))).ToArray(), residuals),
             (p, record) => curve(p, (T)record), [.. start.Select(s => new Term(s.Name, s.Name))], [.. start.Select(s => s.Value)]);
+    }
+
+    /// <summary>Cox's proportional-hazards regression; the coefficients are logarithms of hazard ratios.</summary>
+    /// <param name="records">n records.</param>
+    /// <param name="time">The time until the event, or until observation ended.</param>
+    /// <param name="occurred">1 if the event occurred then, 0 if observation ended; write <c>h => h.Died ? 1 : 0</c> for yes/no.</param>
+    /// <param name="terms">The terms.</param>
+    /// <param name="strata">Groups with a baseline hazard each; null for one.</param>
+    /// <param name="efron">Whether tied times are treated by Efron's method; else by Breslow's.</param>
+    /// <exception cref="AnalysisException">A time is negative, an event is neither 0 nor 1, no event occurred, or the data do not allow a fit.</exception>
+    public static CoxFit Cox<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> time, Expression<Func<T, double?>> occurred, Expression<Func<T, object?>> terms, Expression<Func<T, object?>>? strata = null, bool efron = true)
+    {
+        ArgumentNullException.ThrowIfNull(records);
+        ArgumentNullException.ThrowIfNull(time);
+        ArgumentNullException.ThrowIfNull(occurred);
+        ArgumentNullException.ThrowIfNull(terms);
+        var happened = (NumericVariable)TermReader.Read(records, occurred);
+        var groups = strata is null ? null : TermReader.ReadGrouping(records, strata);
+        var data = Create(records, TermReader.Read(records, time), terms, [happened, .. new[] { groups }.OfType<FactorVariable>()]);
+        return CoxEstimator.Fit(data, [.. data.Rows.Select(r => happened.Values[r])], happened.Name, groups is null ? null : [.. data.Rows.Select(r => groups.Codes[r])], groups?.Name, efron);
+    }
+
+    /// <summary>Ordered logit of categories in their order; positive coefficients make higher categories likelier.</summary>
+    /// <param name="records">n records.</param>
+    /// <param name="response">The categories: numbers in their order, or a factor whose levels are in order, such as an enum.</param>
+    /// <param name="terms">The terms.</param>
+    /// <exception cref="AnalysisException">There are fewer than three categories, or the data do not allow a fit.</exception>
+    public static OrderedFit OrderedLogit<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> response, Expression<Func<T, object?>> terms) => Ordered(records, response, terms, isProbit: false);
+
+    /// <summary>Ordered probit of categories in their order.</summary>
+    /// <exception cref="AnalysisException">There are fewer than three categories, or the data do not allow a fit.</exception>
+    public static OrderedFit OrderedProbit<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> response, Expression<Func<T, object?>> terms) => Ordered(records, response, terms, isProbit: true);
+
+    /// <summary>Multinomial logit of categories without an order: each against a reference.</summary>
+    /// <param name="records">n records.</param>
+    /// <param name="response">The categories.</param>
+    /// <param name="terms">The terms.</param>
+    /// <param name="reference">The category that the others are compared with; the first in order if null.</param>
+    /// <exception cref="AnalysisException">There are fewer than three categories, the reference is none of them, or the data do not allow a fit.</exception>
+    public static MultinomialFit MultinomialLogit<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> response, Expression<Func<T, object?>> terms, string? reference = null)
+    {
+        var (data, levels) = OfCategories(records, response, terms);
+        return MultinomialEstimator.Fit(data, levels, reference);
+    }
+
+    /// <summary>A linear model with random intercepts of a grouping, and random slopes if wished.</summary>
+    /// <param name="records">n records.</param>
+    /// <param name="response">The response.</param>
+    /// <param name="terms">The fixed terms.</param>
+    /// <param name="group">The grouping.</param>
+    /// <param name="slopes">Variables of numbers whose slopes differ by group, correlated with the intercepts.</param>
+    /// <param name="restricted">Whether the likelihood is restricted (REML); full likelihoods compare models with other fixed terms.</param>
+    /// <exception cref="AnalysisException">There is one group, each group has one row, or the data do not allow a fit.</exception>
+    public static MixedFit Mixed<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> terms, Expression<Func<T, object?>> group, Expression<Func<T, object?>>? slopes = null, bool restricted = true)
+    {
+        ArgumentNullException.ThrowIfNull(group);
+        NumericVariable[] random = slopes is null ? [] : [.. TermReader.ReadTerms(records, slopes).Select(t => t.Factors is [NumericVariable one] ? one with { Name = t.Name } : throw new AnalysisException($"the random slope `{t.Name}` is not of a variable of numbers"))];
+        var data = Create(records, TermReader.Read(records, response), terms, [.. random], TermReader.ReadGrouping(records, group));
+        return MixedEstimator.Fit(data, random, restricted);
+    }
+
+    /// <summary>Logistic regression with random intercepts of a grouping.</summary>
+    /// <param name="records">n records.</param>
+    /// <param name="response">0 or 1.</param>
+    /// <param name="terms">The fixed terms.</param>
+    /// <param name="group">The grouping.</param>
+    /// <param name="nodes">How many nodes the adaptive quadrature has for each group.</param>
+    /// <exception cref="AnalysisException">The response is anything but 0 and 1, there is one group, or the data do not allow a fit.</exception>
+    public static MixedFit MixedLogistic<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> terms, Expression<Func<T, object?>> group, int nodes = 15)
+    {
+        ArgumentNullException.ThrowIfNull(group);
+        return MixedLogisticEstimator.Fit(Create(records, TermReader.Read(records, response), terms, [], TermReader.ReadGrouping(records, group)), nodes);
+    }
+
+    private static OrderedFit Ordered<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> response, Expression<Func<T, object?>> terms, bool isProbit)
+    {
+        var (data, levels) = OfCategories(records, response, terms);
+        return OrderedEstimator.Fit(data, levels, isProbit);
+    }
+
+    private static (ModelData Data, ImmutableArray<string> Levels) OfCategories<T>(IReadOnlyList<T> records, Expression<Func<T, object?>> response, Expression<Func<T, object?>> terms)
+    {
+        ArgumentNullException.ThrowIfNull(records);
+        ArgumentNullException.ThrowIfNull(response);
+        ArgumentNullException.ThrowIfNull(terms);
+        var (codes, levels) = Categories.Read(TermReader.Read(records, response));
+        return (Create(records, codes, terms, []), levels);
+    }
+
+    /// <summary>The data of a model whose columns have all values of their own.</summary>
+    private static ModelData Create<T>(IReadOnlyList<T> records, Variable response, Expression<Func<T, object?>> terms, IReadOnlyList<Variable> others, FactorVariable? group = null)
+    {
+        ArgumentNullException.ThrowIfNull(records);
+        ArgumentNullException.ThrowIfNull(terms);
+        var parts = new ModelParts(response, TermReader.ReadTerms(records, terms)) { Others = group is null ? others : [.. others, group] };
+        return ModelData.Create(parts, ByRecord(records), recordType: typeof(T)).WithoutGroups() with { Absorbed = group is null ? [] : [group] };
     }
 
     private static ModelData Read<T>(IReadOnlyList<T> records, Expression<Func<T, double?>> response, Expression<Func<T, object?>> terms, Expression<Func<T, double?>>? weights = null,

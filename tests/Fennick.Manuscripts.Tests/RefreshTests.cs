@@ -316,6 +316,7 @@ public sealed class RefreshTests : IDisposable
         { "other", "remembers nothing of how it was made" },
         { "later", "written by another version" },
         { "bomb", "nested more than" },
+        { "disguised", "nested more than" },
     };
 
     [Theory]
@@ -334,6 +335,8 @@ public sealed class RefreshTests : IDisposable
             case "strict": Change("word/document.xml", x => x.Replace("http://schemas.openxmlformats.org/wordprocessingml/2006/main", "http://purl.oclc.org/ooxml/wordprocessingml/main", StringComparison.Ordinal)); break;
             case "other": Opened.Write(anew: true, parameters: null); Manuscript(Now, settings: "living: no\n"); Opened.Write(anew: true); break;
             case "later": Change("customXml/item1.xml", x => x.Replace("urn:fennick:record:1", "urn:fennick:record:9", StringComparison.Ordinal)); break;
+            // Closing signs in values, comments and text close nothing.
+            case "disguised": Change("word/document.xml", x => x.Replace("<w:body>", "<w:body>" + string.Concat(Enumerable.Repeat("<w:sdt w:x='\">/>'><!-- </w:sdt> /> --><w:sdtContent w:y=\"'/>\"><![CDATA[</a></a>]]><?p </a>?>", 300)) + string.Concat(Enumerable.Repeat("</w:sdtContent></w:sdt>", 300)), StringComparison.Ordinal)); break;
             case "bomb": Change("word/document.xml", x => x.Replace("<w:body>", "<w:body>" + string.Concat(Enumerable.Repeat("<w:sdt><w:sdtContent>", 300)) + string.Concat(Enumerable.Repeat("</w:sdtContent></w:sdt>", 300)), StringComparison.Ordinal)); break;
         }
         var before = File.Exists(Path) ? File.ReadAllBytes(Path) : null;

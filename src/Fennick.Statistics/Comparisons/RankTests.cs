@@ -34,6 +34,29 @@ public static class RankTests
         return new TestResult("rank-sum test", u, double.PositiveInfinity, null, Tails.NormalTwoSided(z));
     }
 
+    /// <summary>The test of Kruskal and Wallis that several groups have the same distribution, corrected for ties; the statistic is H.</summary>
+    /// <param name="groups">The values of each group; those that are not a number are left out.</param>
+    /// <exception cref="AnalysisException">There are fewer than two groups, one is empty, or all values are the same.</exception>
+    /// <remarks>Kruskal &amp; Wallis (1952), Journal of the American Statistical Association 47; by the χ² approximation.</remarks>
+    public static TestResult KruskalWallis(params IReadOnlyList<double>[] groups)
+    {
+        ArgumentNullException.ThrowIfNull(groups);
+        if (groups.Length < 2) throw new AnalysisException($"there is {groups.Length} group; at least two are needed");
+        var samples = groups.Select((g, i) => Sample.Of(g, 1, $"group {i + 1}")).ToArray();
+        var (ranks, ties) = Sample.Ranks([.. samples.SelectMany(s => s)]);
+        double n = ranks.Length;
+        var (sum, start) = (0.0, 0);
+        foreach (var sample in samples)
+        {
+            sum += Math.Pow(ranks.Skip(start).Take(sample.Length).Sum() - (sample.Length * (n + 1) / 2), 2) / sample.Length;
+            start += sample.Length;
+        }
+        var correction = 1 - (ties / ((n * n * n) - n));
+        if (!(correction > 0)) throw new AnalysisException("all values are the same; there is nothing to compare");
+        var statistic = 12 / (n * (n + 1)) * sum / correction;
+        return new TestResult("Kruskal–Wallis test", statistic, groups.Length - 1, null, Tails.ChiSquaredUpper(statistic, groups.Length - 1));
+    }
+
     /// <summary>The signed-rank test of pairs (Wilcoxon). The statistic is the sum of the ranks of positive differences; pairs without a difference are left out.</summary>
     /// <param name="first">n values.</param>
     /// <param name="second">n values.</param>

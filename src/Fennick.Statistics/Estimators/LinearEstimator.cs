@@ -33,7 +33,8 @@ internal static class LinearEstimator
     /// <param name="endogenous">The places of the endogenous columns in the design.</param>
     /// <param name="instruments">The exogenous columns and the instruments.</param>
     /// <remarks>Wooldridge, Econometric Analysis of Cross Section and Panel Data, 2nd ed., ch. 5.</remarks>
-    public static LinearFit FitTwoStage(ModelData data, IReadOnlySet<int> endogenous, DesignMatrix instruments)
+    /// <param name="excluded">The names of the instruments' variables.</param>
+    public static LinearFit FitTwoStage(ModelData data, IReadOnlySet<int> endogenous, DesignMatrix instruments, IReadOnlySet<string> excluded)
     {
         Check(data);
         var columns = Enumerable.Range(0, data.Design.ColumnCount).Select(c => endogenous.Contains(c) ? LeastSquaresSolver.Solve(instruments, data.Design.Column(c), data.Weights).Fitted() : data.Design.Kept(c));
@@ -44,7 +45,7 @@ internal static class LinearEstimator
         // Residuals are those of the columns as they are, not of what the instruments explain.
         var structural = Factorisation.Create(data.Design.Without(solution.Dropped), data.Response, data.Weights);
         var residuals = FitBasis.Difference(data.Response, structural.Fitted(solution.Centres, solution.Slopes));
-        return Finish(data, solution with { Residuals = residuals }, FitBasis.TotalSquares(data.Response, data.Weights, data.Design.HasIntercept), Regression.TwoStageName, data.Response);
+        return Finish(data, solution with { Residuals = residuals }, FitBasis.TotalSquares(data.Response, data.Weights, data.Design.HasIntercept), Regression.TwoStageName, data.Response, instruments: new InstrumentTests(data, endogenous, instruments, excluded, residuals));
     }
 
     internal static ImmutableArray<AnalysisWarning> DroppedWarnings(DesignMatrix design, IReadOnlySet<int> dropped) =>
@@ -67,7 +68,7 @@ internal static class LinearEstimator
         return (data.Design.With(columns), absorption.TakeOut(data.Response));
     }
 
-    private static LinearFit Finish(ModelData data, LeastSquaresSolution solution, double total, string estimator, double[] response, Absorption? absorption = null)
+    private static LinearFit Finish(ModelData data, LeastSquaresSolution solution, double total, string estimator, double[] response, Absorption? absorption = null, InstrumentTests? instruments = null)
     {
         var n = data.Response.Length;
         var terms = solution.Design.ColumnCount + (absorption?.EffectCount ?? 0);
@@ -95,7 +96,7 @@ internal static class LinearEstimator
             LogLikelihood = (-n / 2.0 * (Math.Log(2 * Math.PI * squares / n) + 1)) + (logWeights / 2),
             Warnings = warnings,
         };
-        return new LinearFit(basis, StandardErrors.Classical, total);
+        return new LinearFit(basis, StandardErrors.Classical, total, instruments);
     }
 
     private static void Check(ModelData data)

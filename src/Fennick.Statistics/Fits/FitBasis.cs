@@ -75,6 +75,8 @@ internal sealed record FitBasis
         {
             case < 0: return new(new ClassicalCovariance(Factorisation, Dispersion), student, [], []);
             case <= 3: return new(Scores.Robust(errors.Correction, ResidualDegreesOfFreedom), student, [], errors.Correction < 2 ? [] : FullLeverageWarnings());
+            case StandardErrors.TimeCorrection: return new(InTime(errors), student, [], []);
+            case StandardErrors.SquareRootCorrection or StandardErrors.JackknifeCorrection: return SmallClusters(errors);
         }
         var clusterings = ClusteringsOf(errors);
         var counts = clusterings.Take(errors.Groups.Count).Select(c => c.Count).ToImmutableArray();
@@ -89,8 +91,34 @@ internal sealed record FitBasis
     /// <summary>The variance of Σ cᵢ yᵢ for a kind of errors.</summary>
     public double VarianceOfRows(StandardErrors errors, double[] rowWeights)
     {
+        if (errors.Correction > StandardErrors.ClusteredCorrection) throw new AnalysisException($"averages with {errors.Kind} errors are not known; use other errors for them");
         if (errors.Correction <= 3) return Scores.VarianceOfRows(errors.Correction, errors.Correction switch { < 0 => Dispersion, 1 => Data.Response.Length / ResidualDegreesOfFreedom, _ => 1 }, rowWeights);
         return ClusteringsOf(errors).Select((c, i) => (i == 2 ? -1 : 1) * ClusterFactor(c) * Scores.VarianceOfRows(c, rowWeights)).Sum();
+    }
+
+    private TimeCovariance InTime(StandardErrors errors)
+    {
+        var n = Data.Response.Length;
+        int[] order = [.. Enumerable.Range(0, n)];
+        if (errors.Groups is [var time])
+        {
+            var of = Data.Grouping(time);
+            object[] times = [.. Data.Rows.Select(r => of(r) ?? throw new AnalysisException($"the time of row {r + 1} is missing"))];
+            order = [.. order.OrderBy(i => times[i], Comparer<object>.Default)];
+        }
+        var lags = errors.Lags ?? (int)Math.Floor(4 * Math.Pow(n / 100.0, 2.0 / 9));
+        if (lags >= n) throw new AnalysisException($"{lags} lags are too many for {ModelData.CountRows(n)}");
+        return new TimeCovariance(Scores, order, lags, errors.IsAdjusted ? n / ResidualDegreesOfFreedom : 1);
+    }
+
+    private ErrorsOfFit SmallClusters(StandardErrors errors)
+    {
+        if (!IsLinear || Estimator != Regression.LeastSquaresName || Data.Weights is not null || Design.Partition.Count > 1)
+            throw new AnalysisException($"{errors.Kind} errors are made for least squares without weights, absorbed effects or factors of very many levels; use `ClusteredBy`");
+        var clusters = Data.ClustersOf(errors.Groups);
+        if (clusters.Count < 2) throw new AnalysisException($"all {ModelData.CountRows(Data.Response.Length)} are in one cluster; at least two are needed");
+        var small = new SmallClusters(Scores, clusters, errors.Correction == StandardErrors.JackknifeCorrection);
+        return new(small.Covariance, clusters.Count - 1, [clusters.Count], small.HasFullClusters ? [new AnalysisWarning("a cluster decides a coefficient by itself, so that it says nothing of that coefficient's error, which is too small")] : []) { DegreesOf = small.DegreesOf };
     }
 
     /// <summary>Computes what several kinds of errors are made of in one pass over the rows.</summary>
@@ -104,9 +132,9 @@ internal sealed record FitBasis
     private Clusters[] ClusteringsOf(StandardErrors errors)
     {
         if (clusterings.TryGetValue(errors, out var known)) return known;
-        Clusters[] own = [.. errors.Groups.Select(g => Groups([g]))];
+        Clusters[] own = [.. errors.Groups.Select(g => Data.ClustersOf([g]))];
         if (own.Any(c => c.Count < 2)) throw new AnalysisException($"all {ModelData.CountRows(Data.Response.Length)} are in one cluster; at least two are needed");
-        return clusterings[errors] = own.Length == 1 ? own : [.. own, Groups(errors.Groups)];
+        return clusterings[errors] = own.Length == 1 ? own : [.. own, Data.ClustersOf(errors.Groups)];
     }
 
     public static double[] Difference(double[] a, double[] b)
@@ -151,34 +179,6 @@ internal sealed record FitBasis
 
         bool IsAlone(FactorVariable factor, int row) => Data.Rows.Count(r => factor.Codes[r] == factor.Codes[row]) == 1;
     }
-
-    private Clusters Groups(IReadOnlyList<object> groups)
-    {
-        if (groups is [int[] given] && given.Length == Data.Rows.Length && CountWithoutGaps(given) is { } known) return new Clusters(given, known);
-        var keys = groups.Select(Data.Grouping).ToArray();
-        var places = new Dictionary<object, int>();
-        var codes = new int[Data.Rows.Length];
-        for (var i = 0; i < codes.Length; i++)
-        {
-            var parts = keys.Select(k => k(Data.Rows[i]) ?? throw new AnalysisException($"the cluster of row {Data.Rows[i] + 1} is missing")).ToArray();
-            object key = parts.Length == 1 ? parts[0] : (parts[0], parts[1]);
-            if (!places.TryGetValue(key, out codes[i])) places[key] = codes[i] = places.Count;
-        }
-        return new Clusters(codes, places.Count);
-    }
-
-    /// <summary>How many codes there are, if they are 0, 1, 2, … without a gap.</summary>
-    private static int? CountWithoutGaps(int[] codes)
-    {
-        var seen = new bool[codes.Length];
-        foreach (var code in codes)
-        {
-            if ((uint)code >= (uint)codes.Length) return null;
-            seen[code] = true;
-        }
-        var count = Array.IndexOf(seen, false) is >= 0 and var first ? first : seen.Length;
-        return seen.AsSpan(count).Contains(true) ? null : count;
-    }
 }
 
 /// <summary>What a kind of errors makes of a fit.</summary>
@@ -186,4 +186,8 @@ internal sealed record FitBasis
 /// <param name="TestDegreesOfFreedom">The degrees of freedom of the tests; infinite where the normal distribution is meant.</param>
 /// <param name="Clusters">The number of clusters of each grouping.</param>
 /// <param name="Warnings">What a reader must know of them.</param>
-internal sealed record ErrorsOfFit(CoefficientCovariance Covariance, double TestDegreesOfFreedom, ImmutableArray<int> Clusters, ImmutableArray<AnalysisWarning> Warnings);
+internal sealed record ErrorsOfFit(CoefficientCovariance Covariance, double TestDegreesOfFreedom, ImmutableArray<int> Clusters, ImmutableArray<AnalysisWarning> Warnings)
+{
+    /// <summary>The degrees of freedom of one combination, where each has its own.</summary>
+    public Func<Combination, double>? DegreesOf { get; init; }
+}

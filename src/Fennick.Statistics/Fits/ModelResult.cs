@@ -65,6 +65,22 @@ public sealed record ModelResult : IModelResult
         return new ModelResult(estimator, response, observations, names.Select((name, i) => new TermEstimate(Term.Named(name), coefficients[i], Math.Sqrt(covariance[i, i]), degreesOfFreedom)), (double[,])covariance.Clone());
     }
 
+    /// <summary>The same model with the covariance of its coefficients.</summary>
+    internal ModelResult WithCovariance(double[,] known) => new(Estimator, Response, Observations, Terms, known)
+    {
+        ErrorKind = ErrorKind,
+        ErrorGroups = ErrorGroups,
+        ClusterCounts = ClusterCounts,
+        Statistics = Statistics,
+        Notes = Notes,
+        Warnings = Warnings,
+        Converged = Converged,
+        Weights = Weights,
+        RowsLeftOut = RowsLeftOut,
+        AbsorbedGroupings = AbsorbedGroupings,
+        RecordType = RecordType,
+    };
+
     /// <inheritdoc/>
     public string Estimator { get; }
 

@@ -15,11 +15,12 @@ public abstract class RegressionFit : IModelResult
     {
         Basis = basis;
         StandardErrors = errors;
-        (Errors, TestDegreesOfFreedom, ClusterCounts, ofErrors) = basis.ErrorsOf(errors);
+        var made = basis.ErrorsOf(errors);
+        (Errors, TestDegreesOfFreedom, ClusterCounts, ofErrors) = made;
         var coefficients = basis.Combinations;
         Terms = [.. basis.Design.Terms.Select((term, i) => basis.Infinite.TryGetValue(i, out var sign)
             ? new TermEstimate(term, sign * double.PositiveInfinity, double.PositiveInfinity, TestDegreesOfFreedom)
-            : new TermEstimate(term, basis.Coefficients[i], Math.Sqrt(Errors.Of(coefficients[i], coefficients[i])), TestDegreesOfFreedom))];
+            : new TermEstimate(term, basis.Coefficients[i], Math.Sqrt(Errors.Of(coefficients[i], coefficients[i])), made.DegreesOf?.Invoke(coefficients[i]) ?? TestDegreesOfFreedom))];
     }
 
     /// <summary>What the estimator is called: "least squares", "logistic regression", …</summary>
@@ -74,6 +75,9 @@ public abstract class RegressionFit : IModelResult
 
     /// <summary>The type of the records that were fitted; null if the data came in columns.</summary>
     public Type? RecordType => Basis.Data.RecordType;
+
+    /// <inheritdoc/>
+    public virtual ImmutableArray<ModelStatistic> Statistics => [];
 
     /// <summary>Whether there is a constant.</summary>
     public bool HasIntercept => Basis.Intercept >= 0;

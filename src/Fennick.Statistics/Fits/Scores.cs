@@ -175,6 +175,36 @@ internal sealed class Scores
         return result;
     }
 
+    /// <summary>What each row adds to a combination of the estimates: its weight in it times its residual.</summary>
+    public double[] Influence(Combination combination)
+    {
+        var influence = RowWeights(combination);
+        var factors = combination.Groups.ToDictionary(g => g.Group, g => g.Factor);
+        for (var i = 0; i < influence.Length; i++)
+        {
+            if (factors.Count > 0) influence[i] += factors.GetValueOrDefault(Factorisation.Design.Partition[i]) * Factorisation.GroupShare(i);
+            influence[i] *= Residuals[i];
+        }
+        return influence;
+    }
+
+    /// <summary>The orthonormal coordinates of each row, n × k.</summary>
+    public double[][] Rows()
+    {
+        var rows = new double[RowCount][];
+        var k = Factorisation.CoordinateCount;
+        ForBlocks(Factorisation.Coordinates, (_, start, count, coordinates) =>
+        {
+            for (var i = 0; i < count; i++)
+            {
+                var row = new double[k];
+                for (var c = 0; c < k; c++) row[c] = coordinates[(c * count) + i];
+                rows[start + i] = row;
+            }
+        });
+        return rows;
+    }
+
     /// <summary>1 / (1 − leverage); nothing where the leverage is full, since the residual says nothing there.</summary>
     private static double Rest(double leverage) => leverage >= FullLeverage ? 0 : 1 / (1 - leverage);
 

@@ -27,6 +27,9 @@ public sealed class StandardErrors
     /// <summary>Equal variances: from the residual variance, or the information matrix.</summary>
     public static StandardErrors Classical { get; } = new("classical", -1);
 
+    /// <summary>From the expected information, where the classical ones are from the observed.</summary>
+    internal static StandardErrors ExpectedInformation { get; } = new("classical (expected information)", -1);
+
     /// <summary>Heteroscedasticity-consistent, without a correction.</summary>
     public static StandardErrors Hc0 { get; } = new("heteroscedasticity-consistent (HC0)", 0);
 
@@ -42,7 +45,12 @@ public sealed class StandardErrors
     /// <summary>What they are called in a note, with the names of what they are clustered by.</summary>
     public string Name => GroupNames.Count > 0 ? $"{kind} by {string.Join(" and ", GroupNames)}" : kind;
 
-    /// <summary>-1 classical, 0 to 3 the corrections HC0 to HC3, 4 clustered.</summary>
+    internal const int ClusteredCorrection = 4;
+    internal const int TimeCorrection = 5;
+    internal const int SquareRootCorrection = 6;
+    internal const int JackknifeCorrection = 7;
+
+    /// <summary>-1 classical, 0 to 3 the corrections HC0 to HC3, 4 clustered, 5 rows in time, 6 and 7 clustered with CR2 and CR3.</summary>
     internal int Correction { get; }
 
     /// <summary>What rows are clustered by: functions of a record, or names of columns.</summary>
@@ -52,7 +60,7 @@ public sealed class StandardErrors
     /// <typeparam name="T">The type of the records that were fitted.</typeparam>
     /// <param name="group">The group of a record.</param>
     /// <param name="name">What the groups are called; by default the member that the function returns.</param>
-    public static StandardErrors ClusteredBy<T>(Func<T, object?> group, [CallerArgumentExpression(nameof(group))] string? name = null) => new(ClusteredKind, 4, [NameOf(name)], Erase(group));
+    public static StandardErrors ClusteredBy<T>(Func<T, object?> group, [CallerArgumentExpression(nameof(group))] string? name = null) => new(ClusteredKind, ClusteredCorrection, [NameOf(name)], Erase(group));
 
     /// <summary>Rows of the same group of either grouping may be correlated.</summary>
     /// <typeparam name="T">The type of the records that were fitted.</typeparam>
@@ -61,17 +69,59 @@ public sealed class StandardErrors
     /// <param name="firstName">What the first groups are called; by default the member that the function returns.</param>
     /// <param name="secondName">What the second groups are called.</param>
     public static StandardErrors ClusteredBy<T>(Func<T, object?> first, Func<T, object?> second, [CallerArgumentExpression(nameof(first))] string? firstName = null, [CallerArgumentExpression(nameof(second))] string? secondName = null) =>
-        new(ClusteredKind, 4, [NameOf(firstName), NameOf(secondName)], Erase(first), Erase(second));
+        new(ClusteredKind, ClusteredCorrection, [NameOf(firstName), NameOf(secondName)], Erase(first), Erase(second));
 
     /// <summary>Rows with the same value of a column may be correlated.</summary>
-    public static StandardErrors ClusteredBy(string column) => new(ClusteredKind, 4, [column], column);
+    public static StandardErrors ClusteredBy(string column) => new(ClusteredKind, ClusteredCorrection, [column], column);
 
     /// <summary>Rows with the same value of either column may be correlated.</summary>
-    public static StandardErrors ClusteredBy(string first, string second) => new(ClusteredKind, 4, [first, second], first, second);
+    public static StandardErrors ClusteredBy(string first, string second) => new(ClusteredKind, ClusteredCorrection, [first, second], first, second);
 
     /// <summary>Rows with the same code may be correlated, for fits of plain arrays.</summary>
     /// <param name="codes">n codes.</param>
-    public static StandardErrors ClusteredBy(int[] codes) => new(ClusteredKind, 4, null, codes);
+    public static StandardErrors ClusteredBy(int[] codes) => new(ClusteredKind, ClusteredCorrection, null, codes);
+
+    /// <summary>
+    /// Clustered with the correction CR2, which is free of bias if the rows are alike, and with the degrees of freedom of each term that go with it: for few clusters, or unequal ones.
+    /// Least squares without weights.
+    /// </summary>
+    /// <typeparam name="T">The type of the records that were fitted.</typeparam>
+    /// <param name="group">The group of a record.</param>
+    /// <param name="name">What the groups are called; by default the member that the function returns.</param>
+    /// <remarks>Bell &amp; McCaffrey (2002), Survey Methodology 28; Pustejovsky &amp; Tipton (2018), Journal of Business &amp; Economic Statistics 36.</remarks>
+    public static StandardErrors Cr2<T>(Func<T, object?> group, [CallerArgumentExpression(nameof(group))] string? name = null) => new($"{ClusteredKind} (CR2)", SquareRootCorrection, [NameOf(name)], Erase(group));
+
+    /// <summary>Clustered by the jackknife (CR3): each cluster is left out in turn. The degrees of freedom are those of CR3 for each term. Least squares without weights.</summary>
+    /// <typeparam name="T">The type of the records that were fitted.</typeparam>
+    /// <param name="group">The group of a record.</param>
+    /// <param name="name">What the groups are called; by default the member that the function returns.</param>
+    /// <remarks>MacKinnon, Nielsen &amp; Webb (2023), Journal of Applied Econometrics 38; degrees of freedom as for CR2.</remarks>
+    public static StandardErrors Cr3<T>(Func<T, object?> group, [CallerArgumentExpression(nameof(group))] string? name = null) => new($"{ClusteredKind} (CR3, jackknife)", JackknifeCorrection, [NameOf(name)], Erase(group));
+
+    /// <summary>Rows that follow each other may be correlated, and vary differently (HAC): Bartlett's weights of the products of rows up to some lags apart.</summary>
+    /// <param name="lags">How many lags; ⌊4 (n/100)^(2/9)⌋ if null.</param>
+    /// <param name="adjusted">Whether the covariance is multiplied by n/(n−k).</param>
+    /// <remarks>Newey &amp; West (1987), Econometrica 55; the number of lags Newey &amp; West (1994), Review of Economic Studies 61. The rows are taken in the order in which they were given.</remarks>
+    public static StandardErrors NeweyWest(int? lags = null, bool adjusted = false) => new("heteroscedasticity- and autocorrelation-consistent", TimeCorrection) { Lags = Checked(lags), IsAdjusted = adjusted };
+
+    /// <summary>The same with the rows in the order of a time.</summary>
+    /// <typeparam name="T">The type of the records that were fitted.</typeparam>
+    /// <param name="time">The time of a record; those of the same time keep their order.</param>
+    /// <param name="lags">How many lags; ⌊4 (n/100)^(2/9)⌋ if null.</param>
+    /// <param name="adjusted">Whether the covariance is multiplied by n/(n−k).</param>
+    public static StandardErrors NeweyWest<T>(Func<T, IComparable> time, int? lags = null, bool adjusted = false)
+    {
+        ArgumentNullException.ThrowIfNull(time);
+        return new("heteroscedasticity- and autocorrelation-consistent", TimeCorrection, null, Erase<T>(r => time(r))) { Lags = Checked(lags), IsAdjusted = adjusted };
+    }
+
+    /// <summary>The lags of errors of rows in time; null for a number that goes by the rows.</summary>
+    internal int? Lags { get; private init; }
+
+    /// <summary>Whether errors of rows in time are multiplied by n/(n−k).</summary>
+    internal bool IsAdjusted { get; private init; }
+
+    private static int? Checked(int? lags) => lags is null or >= 0 ? lags : throw new ArgumentOutOfRangeException(nameof(lags), "the lags must be zero or more");
 
     /// <inheritdoc/>
     public override string ToString() => Name;

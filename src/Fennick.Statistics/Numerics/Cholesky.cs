@@ -38,12 +38,27 @@ internal static class Cholesky
         return result;
     }
 
+    /// <summary>L'⁻¹ b.</summary>
+    public static double[] SolveUpper(double[,] lower, double[] right)
+    {
+        var result = new double[right.Length];
+        for (var i = result.Length - 1; i >= 0; i--)
+        {
+            var sum = right[i];
+            for (var j = i + 1; j < result.Length; j++) sum -= lower[j, i] * result[j];
+            result[i] = sum / lower[i, i];
+        }
+        return result;
+    }
+
     /// <summary>A⁻¹ of a positive definite matrix.</summary>
+    /// <param name="matrix">A.</param>
+    /// <param name="problem">What to say if it is not positive definite.</param>
     /// <exception cref="AnalysisException">It is not positive definite in double precision.</exception>
-    public static double[,] Inverse(double[,] matrix)
+    public static double[,] Inverse(double[,] matrix, string problem = "the absorbed effects cannot be told apart in double precision; absorb one of them only")
     {
         var n = matrix.GetLength(0);
-        var lower = Factor(matrix, 1e-14) ?? throw new AnalysisException("the absorbed effects cannot be told apart in double precision; absorb one of them only");
+        var lower = Factor(matrix, 1e-14) ?? throw new AnalysisException(problem);
         // The rows of L⁻¹, then their products.
         var inverse = new double[n][];
         Parallel.For(0, n, c =>

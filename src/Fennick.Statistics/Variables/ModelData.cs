@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using Fennick.Statistics.Fits;
 
 namespace Fennick.Statistics.Variables;
 
@@ -162,6 +163,37 @@ internal sealed record ModelData
         if (!Plan!.HasGroups) return this;
         var plan = Plan.WithoutGroups();
         return this with { Plan = plan, Design = plan.Apply(Specification, Rows) };
+    }
+
+    /// <summary>The clusters of the rows used.</summary>
+    /// <param name="groups">What they are clustered by: functions of a record, names of columns, or codes.</param>
+    /// <exception cref="AnalysisException">A cluster is missing.</exception>
+    public Clusters ClustersOf(IReadOnlyList<object> groups)
+    {
+        if (groups is [int[] given] && given.Length == Rows.Length && CountWithoutGaps(given) is { } known) return new Clusters(given, known);
+        var keys = groups.Select(Grouping).ToArray();
+        var places = new Dictionary<object, int>();
+        var codes = new int[Rows.Length];
+        for (var i = 0; i < codes.Length; i++)
+        {
+            var parts = keys.Select(k => k(Rows[i]) ?? throw new AnalysisException($"the cluster of row {Rows[i] + 1} is missing")).ToArray();
+            object key = parts.Length == 1 ? parts[0] : (parts[0], parts[1]);
+            if (!places.TryGetValue(key, out codes[i])) places[key] = codes[i] = places.Count;
+        }
+        return new Clusters(codes, places.Count);
+    }
+
+    /// <summary>How many codes there are, if they are 0, 1, 2, … without a gap.</summary>
+    private static int? CountWithoutGaps(int[] codes)
+    {
+        var seen = new bool[codes.Length];
+        foreach (var code in codes)
+        {
+            if ((uint)code >= (uint)codes.Length) return null;
+            seen[code] = true;
+        }
+        var count = Array.IndexOf(seen, false) is >= 0 and var first ? first : seen.Length;
+        return seen.AsSpan(count).Contains(true) ? null : count;
     }
 
     /// <summary>A response that is a two-level factor counts 0 and 1.</summary>

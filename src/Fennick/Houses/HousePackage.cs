@@ -84,9 +84,7 @@ internal sealed class HousePackage
         {
             CheckSize(name);
             using var reader = Open(name);
-            var xml = XDocument.Load(reader, LoadOptions.PreserveWhitespace);
-            CheckDepth(name, xml.Root!);
-            return xml;
+            return XDocument.Load(reader, LoadOptions.PreserveWhitespace);
         }
         catch (XmlException problem)
         {
@@ -97,39 +95,23 @@ internal sealed class HousePackage
 
     private XmlReader Open(string name) => XmlReader.Create(new MemoryStream(parts[name]), new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = LargestXml });
 
-    /// <summary>Refuses what is larger than a word processor makes it, before all of it is in memory.</summary>
+    /// <summary>Refuses what is larger or deeper than a word processor makes it, before all of it is in memory.</summary>
     private void CheckSize(string name)
     {
         if (!sized.Add(parts[name])) return;
         if (parts[name].Length > LargestXml) throw new ReportException(Error($"the part {name} is larger than {LargestXml >> 20} MB", "take what it holds out of the house"));
-        // An element begins with a sign that stands nowhere else.
-        if (parts[name].AsSpan().Count((byte)'<') <= MostElements) return;
-        using var reader = Open(name);
-        switch (XmlMeasure.Find(reader, DeepestXml, MostElements))
+        var excess = XmlMeasure.Find(parts[name], DeepestXml, MostElements);
+        if (excess is null)
         {
-            case XmlExcess.Depth: throw TooDeep(name);
+            using var reader = Open(name);
+            excess = XmlMeasure.Find(reader, DeepestXml, MostElements);
+        }
+        switch (excess)
+        {
+            case XmlExcess.Depth: throw new ReportException(Error($"the part {name} is nested more than {DeepestXml} deep", "it was not made by a word processor; use another file"));
             case XmlExcess.Elements: throw new ReportException(Error($"the part {name} holds more than {MostElements} elements", "take what it holds out of the house"));
         }
     }
-
-    /// <summary>Refuses what is deeper than a word processor makes it, before anything goes down into it.</summary>
-    private void CheckDepth(string name, XElement root)
-    {
-        var depth = 0;
-        for (XElement? element = root; element is not null;)
-        {
-            if (depth > DeepestXml) throw TooDeep(name);
-            if (element.Elements().FirstOrDefault() is { } inner)
-            {
-                (element, depth) = (inner, depth + 1);
-                continue;
-            }
-            while (element != root && element!.ElementsAfterSelf().FirstOrDefault() is null) (element, depth) = (element.Parent, depth - 1);
-            element = element == root ? null : element.ElementsAfterSelf().First();
-        }
-    }
-
-    private ReportException TooDeep(string name) => new(Error($"the part {name} is nested more than {DeepestXml} deep", "it was not made by a word processor; use another file"));
 
     /// <summary>The type of a part.</summary>
     public string TypeOf(string name) => overrides.GetValueOrDefault(name) ?? defaults.GetValueOrDefault(Path.GetExtension(name).TrimStart('.'), "");
