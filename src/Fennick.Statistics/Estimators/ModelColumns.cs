@@ -10,6 +10,8 @@ internal sealed class ModelColumns
     private readonly double[] means;
     private readonly double[] scales;
 
+    private ModelColumns(ModelColumns other) => (Terms, Columns, Warnings, means, scales) = (other.Terms, other.Columns, other.Warnings, other.means, other.scales);
+
     private ModelColumns(ModelData data, int[] kept)
     {
         Terms = [.. kept.Select(c => data.Design.Terms[c])];
@@ -41,6 +43,9 @@ internal sealed class ModelColumns
         int[] kept = [.. Enumerable.Range(0, data.Design.ColumnCount).Where(c => c != data.Design.Intercept && !dropped.Contains(c))];
         return new ModelColumns(data, kept) { Warnings = LinearEstimator.DroppedWarnings(data.Design, dropped) };
     }
+
+    /// <summary>The same columns, of which something more is to be said.</summary>
+    public ModelColumns Telling(ImmutableArray<AnalysisWarning> more) => new(this) { Warnings = [.. Warnings, .. more] };
 
     /// <summary>The row of a subject.</summary>
     public double[] Row(int row) => [.. Columns.Select(c => c[row])];

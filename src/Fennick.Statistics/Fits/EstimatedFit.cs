@@ -9,14 +9,14 @@ public abstract class EstimatedFit : IModelResult
 {
     private readonly double[,] covariance;
 
-    private protected EstimatedFit(EstimatedBasis basis, StandardErrors errors)
+    private protected EstimatedFit(EstimatedBasis basis, StandardErrors errors, double degreesOfFreedom = double.PositiveInfinity)
     {
         Basis = basis;
         StandardErrors = errors;
         (covariance, ClusterCounts) = basis.ErrorsOf(errors);
         Terms = [.. basis.Terms.Select((term, i) => basis.Infinite.TryGetValue(i, out var sign)
             ? new TermEstimate(term, sign * double.PositiveInfinity, double.PositiveInfinity, double.PositiveInfinity)
-            : new TermEstimate(term, basis.Coefficients[i], Math.Sqrt(covariance[i, i]), double.PositiveInfinity))];
+            : new TermEstimate(term, basis.Coefficients[i], Math.Sqrt(covariance[i, i]), degreesOfFreedom))];
     }
 
     /// <inheritdoc/>
@@ -74,6 +74,9 @@ public abstract class EstimatedFit : IModelResult
 
     /// <inheritdoc/>
     public ImmutableArray<AnalysisWarning> Warnings => [.. Basis.Data.Warnings, .. Basis.Warnings];
+
+    /// <inheritdoc/>
+    public virtual ImmutableArray<string> AbsorbedGroupings => [];
 
     /// <inheritdoc/>
     public virtual ImmutableArray<ModelStatistic> Statistics => [new("Log-likelihood", LogLikelihood, "#,0.0"), new("AIC", Aic, "#,0.0")];

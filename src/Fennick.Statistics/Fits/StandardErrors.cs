@@ -27,6 +27,9 @@ public sealed class StandardErrors
     /// <summary>Equal variances: from the residual variance, or the information matrix.</summary>
     public static StandardErrors Classical { get; } = new("classical", -1);
 
+    /// <summary>By a kernel of the residuals, of a quantile regression.</summary>
+    internal static StandardErrors Kernel { get; } = new("kernel", -1);
+
     /// <summary>From the expected information, where the classical ones are from the observed.</summary>
     internal static StandardErrors ExpectedInformation { get; } = new("classical (expected information)", -1);
 
