@@ -12,7 +12,7 @@ namespace Fennick.Bench;
 /// <summary>What it costs that a document remembers how it was made, and to refresh it: the size and the writing with and without, and a refresh beyond the run of the manuscript; and to compare and to join documents.</summary>
 internal static class LivingBenchmark
 {
-    private const int Rounds = 40;
+    private const int Rounds = 15;
 
     public static int Run()
     {
@@ -62,7 +62,7 @@ internal static class LivingBenchmark
     private static double Measure(Action work)
     {
         var times = new List<double>();
-        for (var i = 0; i < 9; i++)
+        for (var i = 0; i < 5; i++)
         {
             var watch = Stopwatch.StartNew();
             work();

@@ -22,7 +22,41 @@ internal static class StatisticsBenchmark
         SmallLeastSquares();
         PoissonSteps();
         ManyLevels();
+        OtherModels();
         return 0;
+    }
+
+    /// <summary>Models that are reached step by step, each against the fit that it is an extension of.</summary>
+    private static void OtherModels()
+    {
+        const int n = 100_000, k = 10;
+        var (counts, count) = CreateData(n, k, count: true);
+        var ofCounts = ModelData.Of(counts, count);
+        var random = new Random(4);
+        double[] times = [.. count.Select(_ => -Math.Log(1 - random.NextDouble()))], occurred = [.. count.Select(_ => random.Next(2))];
+        var ofTimes = ModelData.Of(counts, times);
+        var (cox, poisson) = (new List<double>(), new List<double>());
+        var (design, response) = CreateData(n, k, count: false);
+        var plain = ModelData.Of(design, response);
+        var groups = new FactorVariable("group", [.. Enumerable.Range(0, 1000).Select(i => $"{i}")], [.. Enumerable.Range(0, n).Select(i => i % 1000)]);
+        var grouped = plain with { Absorbed = [groups] };
+        var (mixed, least) = (new List<double>(), new List<double>());
+        var (small, smallResponse) = CreateData(10_000, k, count: false);
+        var clusters = StandardErrors.ClusteredBy([.. Enumerable.Range(0, 10_000).Select(i => i % 50)]);
+        var (wild, fit) = (new List<double>(), new List<double>());
+        for (var round = 0; round < Rounds; round++)
+        {
+            poisson.Add(Time(() => _ = IteratedEstimator.Fit(ofCounts, new Poisson())));
+            cox.Add(Time(() => _ = CoxEstimator.Fit(ofTimes, occurred, "event", null, null, isEfron: true)));
+            least.Add(Time(() => _ = LinearEstimator.Fit(plain)));
+            mixed.Add(Time(() => _ = MixedEstimator.Fit(grouped, [], isRestricted: true)));
+            LinearFit result = null!;
+            fit.Add(Time(() => result = Regression.LeastSquares(small, smallResponse).With(clusters)));
+            wild.Add(Time(() => _ = result.WildBootstrapTest(result.Terms[1].Name)));
+        }
+        Console.WriteLine($"Cox of {n:N0} × {k}: {cox.Min():0} ms, {cox.Min() / poisson.Min():0.0} Poisson fits (target: at most 4)");
+        Console.WriteLine($"mixed model of {n:N0} × {k} in 1,000 groups: {mixed.Min():0} ms, {mixed.Min() / least.Min():0.0} least squares (target: at most 10)");
+        Console.WriteLine($"999 wild draws of 10,000 × {k} in 50 clusters: {wild.Min():0.0} ms, {wild.Min() / fit.Min():0.0} fits (target: at most 20)");
     }
 
     private static void LargeLeastSquares()

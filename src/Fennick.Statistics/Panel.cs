@@ -49,7 +49,7 @@ public static class Panel
         }
         var fit = LinearEstimator.Fit(data with { Design = new DesignMatrix([.. columns.Select(Part)], data.Design.Terms), Response = Part(data.Response), Plan = null });
         return Result(RandomName, data, fit, fit.Terms, [new("Variance of units", ofUnits), new("Residual variance", own), new("Units", levels.Length, "#,0")],
-            ofUnits == 0 ? [new AnalysisWarning($"the units of `{data.Absorbed[0].Name}` differ by no more than their rows do, so that their variance is zero; least squares fits as well")] : [], $"Random effects of {data.Absorbed[0].Name} by feasible generalised least squares.");
+            ofUnits == 0 ? [new AnalysisWarning($"the units of `{data.Absorbed[0].Name}` differ by no more than their rows do, so that their variance is zero; least squares fits as well")] : [], $"Random effects of {data.Absorbed[0].Name} by the method of Swamy and Arora.");
     }
 
     /// <summary>First differences: each row less the one before it of the same unit, without a constant.</summary>

@@ -53,6 +53,16 @@ public sealed class PhraseTests : IDisposable
         yield return RegressionTable.Of(counts, logistic).Exponentiated().Statistics(FitStatistic.PseudoRSquared, FitStatistic.Deviance, FitStatistic.RowsLeftOut).YesNo("Strains", "Strain");
         yield return RegressionTable.Of(Regression.FixedEffects(Hives, h => h.Honey, h => new { h.Mites }, h => h.Valley));
         yield return RegressionTable.Of(Regression.Probit(Hives, h => h.Survived ? 1 : 0, h => new { h.Mites }), Regression.NegativeBinomial(Hives, h => h.Swarms, h => new { h.Mites }));
+        yield return RegressionTable.Of(Regression.Cox(Hives, h => h.Honey, h => h.Survived ? 1 : 0, h => new { h.Mites }), Regression.OrderedLogit(Hives, h => h.Swarms, h => h.Mites), Regression.OrderedProbit(Hives, h => h.Swarms, h => h.Mites), Regression.MultinomialLogit(Hives, h => h.Swarms, h => h.Mites));
+        yield return RegressionTable.Of(Regression.Mixed(Hives, h => h.Honey, h => h.Mites, h => h.Valley), Regression.Mixed(Hives, h => h.Honey, h => h.Mites, h => h.Valley, restricted: false), Regression.MixedLogistic(Hives, h => h.Survived ? 1 : 0, h => h.Mites, h => h.Valley));
+        yield return RegressionTable.Of(Regression.Mixed(Hives, h => h.Honey, h => h.Mites, h => h.Valley).WithExpectedInformation());
+        yield return RegressionTable.Of(Regression.Quantile(Hives, h => h.Honey, h => h.Mites), Regression.Huber(Hives, h => h.Honey, h => h.Mites), Regression.Bisquare(Hives, h => h.Honey, h => h.Mites));
+        yield return RegressionTable.Of(Regression.ConditionalLogit(Hives, h => h.Survived ? 1 : 0, h => h.Mites, h => h.Valley), Regression.FixedEffectsPoisson(Hives, h => h.Swarms, h => h.Mites, h => h.Valley), Regression.ZeroInflatedPoisson(Hives, h => h.Swarms, h => h.Mites), Regression.HurdlePoisson(Hives, h => h.Swarms, h => h.Mites));
+        yield return RegressionTable.Of(Panel.FirstDifferences([.. Hives.Select((h, i) => h with { Honey = h.Honey + i })], h => h.Honey, h => h.Mites, h => h.Valley, h => h.Honey));
+        yield return RegressionTable.Of(Regression.Cox(Hives, h => h.Honey, h => h.Survived ? 1 : 0, h => new { h.Mites }, strata: h => h.Strain), Regression.Mixed(Hives, h => h.Honey, h => h.Mites, h => h.Valley, h => h.Mites), Imputations.Pool([plain, plain]));
+        var stages = Regression.TwoStageLeastSquares(Hives, h => h.Honey, h => new { h.Strain }, h => new { h.Mites }, h => new { h.Swarms, h.Survived });
+        yield return RegressionTable.Of(stages, stages.With(StandardErrors.Hc0), Panel.RandomEffects(Hives, h => h.Honey, h => h.Mites, h => h.Valley));
+        yield return RegressionTable.Of(plain.With(StandardErrors.NeweyWest()), plain.With(StandardErrors.Cr2((Hive h) => h.Valley)), plain.With(StandardErrors.Cr3((Hive h) => h.Valley)));
         yield return RegressionTable.Of(clustered).Detailed();
         yield return DescriptiveTable.Of(Hives, h => new { h.Honey, h.Forage, h.Strain });
         yield return DescriptiveTable.Of(Hives, h => new { h.Honey, h.Forage, h.Valley }).By("Strain", (Hive h) => h.Strain);

@@ -34,7 +34,7 @@ internal sealed class ProgramText
     [
         "System", "System.Collections.Generic", "System.Globalization", "System.IO", "System.Linq", "System.Threading.Tasks",
         "Fennick", "Fennick.Charts", "Fennick.Citations", "Fennick.Data", "Fennick.Documents", "Fennick.Formatting", "Fennick.Mathematics", "Fennick.Pictures", "Fennick.Plots", "Fennick.Prose", "Fennick.Tables",
-        "Fennick.Statistics", "Fennick.Statistics.Fits", "Fennick.Statistics.Summaries", "Fennick.Statistics.Comparisons",
+        "Fennick.Statistics", "Fennick.Statistics.Fits", "Fennick.Statistics.Summaries", "Fennick.Statistics.Comparisons", "Fennick.Statistics.Survival",
     ];
 
     // The C# code of a step that runs a program.

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using Fennick.Statistics.Fits;
 using Fennick.Statistics.Numerics;
@@ -62,6 +63,8 @@ public static class PairwiseMeans
         var all = MeanTests.OneWay([.. groups.Select(g => g.Values)]);
         var (k, degrees) = (groups.Length, all.DenominatorDegreesOfFreedom!.Value);
         var variance = groups.Sum(g => Sample.Squares(g.Values)) / degrees;
+        // All pairs share it, and Tukey's takes a while.
+        var factors = new ConcurrentDictionary<double, double>();
         var pairs = new List<PairDifference>();
         for (var i = 0; i < k; i++)
         {
@@ -76,7 +79,7 @@ public static class PairwiseMeans
                     PairAdjustment.Scheffe => Tails.FUpper(t * t / (k - 1), k - 1, degrees),
                     _ => Tails.StudentTwoSided(t, degrees),
                 };
-                pairs.Add(new PairDifference(groups[i].Name, groups[j].Name, difference, error, p) { Factor = level => Factor(adjustment, level, k, degrees) });
+                pairs.Add(new PairDifference(groups[i].Name, groups[j].Name, difference, error, p) { Factor = level => factors.GetOrAdd(level, l => Factor(adjustment, l, k, degrees)) });
             }
         }
         return adjustment != PairAdjustment.Holm ? [.. pairs] : [.. pairs.Zip(MultipleComparisons.Holm([.. pairs.Select(p => p.PValue)]), (pair, p) => pair with { PValue = p })];
@@ -91,14 +94,8 @@ public static class PairwiseMeans
 
     private static double FQuantile(double upper, double numerator, double denominator)
     {
-        var (low, high) = (0.0, 1.0);
-        while (Tails.FUpper(high, numerator, denominator) > upper) (low, high) = (high, high * 2);
-        for (var i = 0; i < 100; i++)
-        {
-            var middle = (low + high) / 2;
-            if (Tails.FUpper(middle, numerator, denominator) > upper) low = middle;
-            else high = middle;
-        }
-        return (low + high) / 2;
+        var high = 1.0;
+        while (Tails.FUpper(high, numerator, denominator) > upper) high *= 2;
+        return MathNet.Numerics.RootFinding.Brent.FindRoot(f => Tails.FUpper(f, numerator, denominator) - upper, 0, high, 1e-12);
     }
 }

@@ -52,7 +52,7 @@ internal sealed class ConditionalEstimator
             Iterations = best.Iterations,
             Converged = best.Converged,
             Warnings = [.. columns.Warnings, .. separated, .. silent == 0 ? Array.Empty<AnalysisWarning>() :
-                [new AnalysisWarning($"{silent} of the {all.Length} groups of `{data.Absorbed[0].Name}` {(isLogit ? "have the same response in all rows" : "count nothing")} and {(silent == 1 ? "tells" : "tell")} nothing of the terms; {(silent == 1 ? "its" : "their")} {ModelData.CountRows(lost)} {(lost == 1 ? "is" : "are")} left out")]],
+                [new AnalysisWarning($"{silent} of the {all.Length} groups of `{data.Absorbed[0].Name}` {(isLogit ? $"{(silent == 1 ? "has" : "have")} the same response in all rows" : silent == 1 ? "counts nothing" : "count nothing")} and {(silent == 1 ? "tells" : "tell")} nothing of the terms; {(silent == 1 ? "its" : "their")} {ModelData.CountRows(lost)} {(lost == 1 ? "is" : "are")} left out")]],
         };
         return new ConditionalFit(basis, data.Absorbed[0].Name, telling.Length, lost);
     }

@@ -19,7 +19,8 @@ internal sealed class ModelColumns
         (means, scales) = (new double[kept.Length], new double[kept.Length]);
         foreach (var (c, column) in Columns.Index())
         {
-            means[c] = Sample(column).Mean;
+            // A level keeps its zero: where it has no finite coefficient, nothing else goes with it.
+            means[c] = Terms[c].Level is null ? Sample(column).Mean : 0;
             scales[c] = Sample(column).Deviation is > 0 and var deviation ? deviation : 1;
             for (var i = 0; i < column.Length; i++) column[i] = (column[i] - means[c]) / scales[c];
         }

@@ -43,6 +43,7 @@ internal sealed class OrderedEstimator
         var given = columns.ToGiven(k, thresholds, Enumerable.Range(0, thresholds).Select(t => (t, 1)));
         var (coefficients, covariance) = EstimatedBasis.Transform(given, best.Parameters, best.Covariance);
         var (infinite, separated) = Separation.Find(best, thresholds, columns.Terms, $"`{data.ResponseName}`", "it separates the categories");
+        var far = Separation.Find(best, 0, [.. Enumerable.Range(0, thresholds).Select(t => Term.Named($"{t}"))], "", "").Infinite;
         // Terms come first, thresholds last.
         int[] order = [.. Enumerable.Range(thresholds, columns.Count), .. Enumerable.Range(0, thresholds)];
         var basis = new EstimatedBasis
@@ -52,7 +53,7 @@ internal sealed class OrderedEstimator
             Terms = [.. columns.Terms, .. Enumerable.Range(0, thresholds).Select(t => new Term($"{present[t]} | {present[t + 1]}", OrderedFit.ThresholdsName))],
             Coefficients = [.. order.Select(o => coefficients[o])],
             Covariance = Categories.Reorder(covariance, order),
-            Infinite = infinite.ToDictionary(i => i.Key - thresholds, i => i.Value),
+            Infinite = infinite.Select(i => (Place: i.Key - thresholds, i.Value)).Concat(far.Select(i => (Place: i.Key + columns.Count, i.Value))).ToDictionary(i => i.Place, i => i.Value),
             Scores = () => ordered.Scores(best.Parameters, given, order),
             LogLikelihood = best.LogLikelihood,
             ParameterCount = k,

@@ -42,8 +42,10 @@ internal sealed class ZeroEstimator
         var prefix = isHurdle ? ZeroFit.Positive : ZeroFit.Always;
         Term[] ofCounts = [Term.Intercept, .. columns.Terms];
         Term[] ofNothing = [.. new[] { Term.Intercept }.Concat(zeros.Terms).Select(t => new Term($"{prefix}: {t.Name}", $"{prefix}: {t.Variable}", t.Level, t.Reference))];
+        var areAlways = !isHurdle && Math.Sqrt(best.Covariance[0, 0]) > 100;
         var basis = new EstimatedBasis
         {
+            Infinite = areAlways ? new Dictionary<int, int> { [columns.Count + 1] = -1 } : [],
             Estimator = isHurdle ? Regression.HurdleName : Regression.ZeroInflatedName,
             Data = data,
             Terms = [.. ofCounts, .. ofNothing],
@@ -53,7 +55,7 @@ internal sealed class ZeroEstimator
             ParameterCount = k,
             Iterations = best.Iterations,
             Converged = best.Converged,
-            Warnings = [.. columns.Warnings, .. Math.Sqrt(best.Covariance[0, 0]) > 100 ? [new AnalysisWarning("there are no more zeros than a Poisson distribution has: the share of rows that are always zero goes to nothing; use `Regression.Poisson`")] : Array.Empty<AnalysisWarning>()],
+            Warnings = [.. columns.Warnings, .. areAlways ? [new AnalysisWarning("there are no more zeros than a Poisson distribution has: the share of rows that are always zero goes to nothing; use `Regression.Poisson`")] : Array.Empty<AnalysisWarning>()],
         };
         return new ZeroFit(basis, data.Response.Count(y => y == 0), isHurdle);
     }

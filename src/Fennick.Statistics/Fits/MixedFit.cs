@@ -48,8 +48,8 @@ public sealed class MixedFit : EstimatedFit
         get
         {
             var rows = ImmutableArray.CreateBuilder<ModelStatistic>();
-            rows.Add(new ModelStatistic($"Groups of {Group}", Groups, "#,0"));
-            for (var e = 0; e < details.Effects.Length; e++) rows.Add(new ModelStatistic(e == 0 ? "Variance of intercepts" : $"Variance of slopes of {details.Effects[e]}", details.Covariance[e, e]));
+            rows.Add(new ModelStatistic("Groups", Groups, "#,0"));
+            for (var e = 0; e < details.Effects.Length; e++) rows.Add(new ModelStatistic(e == 0 ? "Variance of intercepts" : details.Effects.Length == 2 ? "Variance of slopes" : $"Variance of slopes of {details.Effects[e]}", details.Covariance[e, e]));
             if (ResidualVariance is { } rest) rows.Add(new ModelStatistic("Residual variance", rest));
             if (IntraclassCorrelation is { } share) rows.Add(new ModelStatistic("Intraclass correlation", share));
             rows.AddRange(base.Statistics);

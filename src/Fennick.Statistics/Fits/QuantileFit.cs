@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
 
 namespace Fennick.Statistics.Fits;
 
@@ -22,5 +21,5 @@ public sealed class QuantileFit : EstimatedFit
     public override ImmutableArray<ModelStatistic> Statistics => [new("Quantile", Quantile, "0.00"), new("Pseudo-R²", PseudoRSquared)];
 
     /// <inheritdoc/>
-    public override ImmutableArray<string> Notes => [$"Quantile regression at {Quantile.ToString("0.##", CultureInfo.InvariantCulture)}; errors by a kernel of the residuals."];
+    public override ImmutableArray<string> Notes => ["Errors of quantile regressions are by a kernel of the residuals."];
 }

@@ -11,6 +11,8 @@ internal sealed record NewtonMaximum(double[] Parameters, double LogLikelihood, 
     private const int MostSteps = 100;
     private const int MostHalvings = 40;
 
+    private const string Undetermined = "the data do not determine all terms of the model: one may separate the categories of the response, or depend on others; leave out terms, or gather rare categories";
+
     // In squared standard errors.
     private const double Done = 1e-18;
 
@@ -47,7 +49,7 @@ internal sealed record NewtonMaximum(double[] Parameters, double LogLikelihood, 
         }
         return Finish(converged);
 
-        NewtonMaximum Finish(bool hasConverged) => new(parameters, value, k == 0 ? information : Cholesky.Inverse(information, "the data do not determine all terms of the model; leave out terms, or gather rare categories"), iteration, hasConverged);
+        NewtonMaximum Finish(bool hasConverged) => new(parameters, value, k == 0 ? information : Cholesky.Inverse(information, Undetermined), iteration, hasConverged);
     }
 
     private static double[,] Concave(double[,] information)
@@ -58,7 +60,7 @@ internal sealed record NewtonMaximum(double[] Parameters, double LogLikelihood, 
             var changed = (double[,])information.Clone();
             for (var i = 0; i < k; i++) changed[i, i] += ridge * (Math.Abs(information[i, i]) + 1e-8);
             if (Cholesky.Factor(changed, 1e-14) is { } lower) return lower;
-            if (ridge > 1e12) throw new AnalysisException("the data do not determine all terms of the model; leave out terms, or gather rare categories");
+            if (ridge > 1e12) throw new AnalysisException(Undetermined);
         }
     }
 

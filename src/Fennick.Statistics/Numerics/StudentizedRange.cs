@@ -31,15 +31,9 @@ internal static class StudentizedRange
     /// <summary>The q with P(Q ≥ q) a probability.</summary>
     public static double Quantile(double probability, int k, double degreesOfFreedom)
     {
-        var (low, high) = (0.0, 1.0);
+        var (low, high) = (0.0, 4.0);
         while (Upper(high, k, degreesOfFreedom) > probability) (low, high) = (high, high * 2);
-        for (var i = 0; i < 60; i++)
-        {
-            var middle = (low + high) / 2;
-            if (Upper(middle, k, degreesOfFreedom) > probability) low = middle;
-            else high = middle;
-        }
-        return (low + high) / 2;
+        return MathNet.Numerics.RootFinding.Brent.FindRoot(q => Upper(q, k, degreesOfFreedom) - probability, low, high, 1e-10);
     }
 
     /// <summary>P(range of k normal values ≤ w).</summary>

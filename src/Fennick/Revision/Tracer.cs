@@ -44,7 +44,13 @@ internal sealed class Tracer
         foreach (var paragraph in record.Blocks.OfType<RecordedParagraph>())
         {
             if (paragraph.Content.OfType<FieldSegment>().Any(f => Holds(f.Text, what))) found.Add(new TracedItem(what, surroundings.Of(paragraph), "a number or words that the document counts or repeats", null, null, paragraph.Place));
-            else if (Holds(paragraph.Text, what)) found.Add(new TracedItem(what, surroundings.Of(paragraph), "words of the manuscript", null, null, paragraph.Place));
+            else if (paragraph.Content.OfType<ObjectSegment>().Any(o => o.Kind == ObjectKind.Formula && o.Letters.Contains(what, StringComparison.Ordinal))) found.Add(new TracedItem(what, surroundings.Of(paragraph), "a formula of the manuscript", null, null, paragraph.Place));
+            else if (Holds(paragraph.Text, what))
+            {
+                // Titles, dates and headers are settings, which stand at the head of a manuscript.
+                if (paragraph.Place is { } place) found.Add(new TracedItem(what, surroundings.Of(paragraph), "words of the manuscript", null, null, place));
+                else found.Add(new TracedItem(what, surroundings.Of(paragraph), "words of the settings", null, null, record.Making.Manuscript.Length > 0 ? new SourcePlace(record.Making.Manuscript, 1, 1) : null));
+            }
         }
         if (found.Count > 0) return found;
         foreach (var (_, blocks) in places.Stories)
@@ -92,9 +98,12 @@ internal sealed class Tracer
                 var there = theirs?.Reading.Values.Where(v => v.Value == value.Mark && v.End > v.Start).Select(v => theirs.Reading.Text[v.Start..v.End]).FirstOrDefault() ?? value.Text;
                 items.Add(new TracedItem(there, where, value.Origin.Expression, value.Origin.Format, value.Origin.Value, Known(value.Origin.Place)) { Written = there == value.Text ? null : value.Text });
             }
-            else if (segment is ObjectSegment { Kind: ObjectKind.Chart or ObjectKind.Picture } figure) items.Add(new TracedItem($"the {figure.Kind.ToString().ToLowerInvariant()}", where, StepOf("figure", paragraph.Label), null, null, paragraph.Place));
+            else if (segment is ObjectSegment { Kind: ObjectKind.Chart or ObjectKind.Picture } figure) items.Add(new TracedItem($"the {figure.Kind.ToString().ToLowerInvariant()}", where, StepOf("figure", paragraph.Label), null, null, paragraph.Place ?? PlaceNear(paragraph)));
         }
     }
+
+    /// <summary>A panel of a figure knows no place of its own: its caption, below it, does.</summary>
+    private SourcePlace? PlaceNear(RecordedParagraph paragraph) => record.Blocks.SkipWhile(b => b != paragraph).FirstOrDefault(b => b.Place is not null)?.Place ?? record.Blocks.TakeWhile(b => b != paragraph).LastOrDefault(b => b.Place is not null)?.Place;
 
     private void Find(RecordedTable table)
     {

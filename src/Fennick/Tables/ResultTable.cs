@@ -104,9 +104,10 @@ public abstract partial record ResultTable<TSelf> : ITableSource
     private protected static RichText Kind(IModelResult fit, Labels labels)
     {
         string Own(string name) => labels.Has(name) ? labels[name] : name;
-        return (fit.ErrorKind == StandardErrors.ClusteredKind ? fit.ErrorGroups : []) switch
+        return fit.ErrorGroups switch
         {
             [] => Named(fit.ErrorKind),
+            [var only] when fit.ErrorKind != StandardErrors.ClusteredKind => Sentence($"{Named(fit.ErrorKind)} by {Own(only)}"),
             [var only] => Sentence($"clustered by {Own(only)}"),
             [var first, var second, ..] => Sentence($"clustered by {Own(first)} and {Own(second)}"),
         };
