@@ -79,6 +79,8 @@ public sealed class OtherEstimatorTests
         AssertDigits(Seasons.Number("conditional_logit_lost_by_apiary/log_likelihood"), logit.LogLikelihood, 9, "log-likelihood");
         var silent = All.GroupBy(s => s.Apiary).Count(g => g.Select(s => s.Lost).Distinct().Count() == 1);
         Assert.Equal(36 - silent, logit.Groups);
+        // They are not missing.
+        Assert.Equal((0, 288 - logit.Observations), (logit.RowsLeftOut, logit.RowsWithoutVariation));
         if (silent > 0) Assert.Contains($"{silent} of the 36 groups", Assert.Single(logit.Warnings).Message, StringComparison.Ordinal);
 
         var poisson = Regression.FixedEffectsPoisson(All, s => s.Mites, s => s.SpringTemp, s => s.Apiary);

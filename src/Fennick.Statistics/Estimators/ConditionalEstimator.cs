@@ -28,7 +28,7 @@ internal sealed class ConditionalEstimator
         int[][] telling = [.. all.Where(g => g.Length > 1 && (isLogit ? g.Any(i => data.Response[i] == 1) && g.Any(i => data.Response[i] == 0) : g.Any(i => data.Response[i] > 0)))];
         if (telling.Length == 0) throw new AnalysisException($"`{data.ResponseName}` varies within no group of `{data.Absorbed[0].Name}`, so that nothing can be compared within them");
         int[] kept = [.. telling.SelectMany(g => g).Order()];
-        var used = data with { Response = [.. kept.Select(i => data.Response[i])], Rows = [.. kept.Select(i => data.Rows[i])] };
+        var used = data with { Response = [.. kept.Select(i => data.Response[i])], Rows = [.. kept.Select(i => data.Rows[i])], RowsGiven = data.RowsGiven - codes.Length + kept.Length };
         used = used with { Design = data.Plan!.WithoutGroups().Apply(data.Specification, used.Rows) };
         var places = kept.Index().ToDictionary(k => k.Item, k => k.Index);
         var columns = WithinGroups(used, [.. telling.Select(g => g.Select(i => places[i]).ToArray())], out var groups);
