@@ -103,7 +103,8 @@ internal sealed class MixedEstimator
             Warnings = [.. columns.Warnings, .. singular, .. observed is null && singular.Length == 0 ? [new AnalysisWarning("the likelihood is not curved downwards in the variances, so that the errors are those of the expected information")] : Array.Empty<AnalysisWarning>()],
         };
         return new MixedFit(basis, StandardErrors.Classical, new MixedDetails(data.Absorbed[0].Name, levels, [Term.InterceptName, .. slopes.Select(s => s.Name)], effects, variance, none.Deviance - at.Deviance, isRestricted,
-            Predictions(model, theta, at, back, unit)) { Expected = ToUnits(toGiven, at.Coefficients, expected, centre, unit).Covariance });
+            Predictions(model, theta, at, back, unit))
+        { Expected = ToUnits(toGiven, at.Coefficients, expected, centre, unit).Covariance });
     }
 
     private static (double[] Coefficients, double[,] Covariance) ToUnits(double[,] toGiven, double[] own, double[,] ofOwn, double centre, double unit)
