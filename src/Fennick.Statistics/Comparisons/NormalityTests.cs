@@ -35,7 +35,7 @@ public static class NormalityTests
         if (n == 3) return [Math.Sqrt(0.5)];
         var half = n / 2;
         // Blom's approximation of the expected values of ordered normal values.
-        double[] m = [.. Enumerable.Range(1, half).Select(i => LowerQuantile((i - 0.375) / (n + 0.25)))];
+        double[] m = [.. Enumerable.Range(1, half).Select(i => Tails.NormalLowerQuantile((i - 0.375) / (n + 0.25)))];
         var total = 2 * m.Sum(v => v * v);
         var u = 1 / Math.Sqrt(n);
         var first = Polynomial([0, 0.221157, -0.147981, -2.07119, 4.434685, -2.706056], u) - (m[0] / Math.Sqrt(total));
@@ -77,9 +77,6 @@ public static class NormalityTests
         }
         return Tails.NormalLower(-(y - mean) / deviation);
     }
-
-    /// <summary>The z below which a share of the normal distribution lies, at most half.</summary>
-    private static double LowerQuantile(double share) => -Tails.NormalQuantile(2 * share);
 
     private static double Polynomial(double[] coefficients, double x) => coefficients.Reverse().Aggregate(0.0, (sum, c) => (sum * x) + c);
 }

@@ -26,7 +26,7 @@ public static class PairedCounts
             return new TestResult("McNemar's test", statistic, 1, null, Tails.ChiSquaredUpper(statistic, 1));
         }
         var fewer = Math.Min(gained, lost);
-        var tail = Enumerable.Range(0, fewer + 1).Sum(k => Math.Exp(LogChoose(changed, k) - (changed * Math.Log(2))));
+        var tail = Enumerable.Range(0, fewer + 1).Sum(k => Math.Exp(Tails.LogChoose(changed, k) - (changed * Math.Log(2))));
         return new TestResult("McNemar's test (exact)", fewer, changed, null, Math.Min(1, 2 * tail));
     }
 
@@ -52,6 +52,4 @@ public static class PairedCounts
         var statistic = sum * sum / (share * (1 - share) * squares);
         return new TestResult("Cochran–Armitage test of trend", statistic, 1, null, Tails.ChiSquaredUpper(statistic, 1));
     }
-
-    private static double LogChoose(int n, int k) => MathNet.Numerics.SpecialFunctions.FactorialLn(n) - MathNet.Numerics.SpecialFunctions.FactorialLn(k) - MathNet.Numerics.SpecialFunctions.FactorialLn(n - k);
 }

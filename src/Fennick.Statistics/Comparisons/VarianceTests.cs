@@ -17,15 +17,9 @@ public static class VarianceTests
         var samples = groups.Select((g, i) => Sample.Of(g, 2, $"group {i + 1}")).ToArray();
         double[][] distances = [.. samples.Select(sample =>
         {
-            var centre = fromMean ? Sample.Mean(sample) : Median(sample);
+            var centre = fromMean ? Sample.Mean(sample) : Sample.Median(sample);
             return Sample.Distances(sample, centre).Select(Math.Abs).ToArray();
         })];
         return MeanTests.OneWay(distances) with { Name = fromMean ? "Levene's test (means)" : "Levene's test (medians)" };
-    }
-
-    private static double Median(double[] values)
-    {
-        double[] sorted = [.. values.Order()];
-        return sorted.Length % 2 == 1 ? sorted[sorted.Length / 2] : sorted[(sorted.Length / 2) - 1] + ((sorted[sorted.Length / 2] - sorted[(sorted.Length / 2) - 1]) / 2);
     }
 }

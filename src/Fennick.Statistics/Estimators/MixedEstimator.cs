@@ -61,10 +61,10 @@ internal sealed class MixedEstimator
         var columns = ModelColumns.Of(data);
         var n = data.Response.Length;
         var ones = Enumerable.Repeat(1.0, n).ToArray();
-        var (centre, unit) = MeanAndDeviation(data.Response);
+        var (centre, unit) = ModelColumns.MeanAndDeviation(data.Response);
         double[] response = [.. data.Response.Select(y => (y - centre) / unit)];
         var given = slopes.Select(s => data.Rows.Select(r => s.Values[r]).ToArray()).ToArray();
-        var measures = given.Select(MeanAndDeviation).ToArray();
+        var measures = given.Select(ModelColumns.MeanAndDeviation).ToArray();
         if (Array.FindIndex(measures, m => m.Deviation == 0) is >= 0 and var constant) throw new AnalysisException($"`{slopes[constant].Name}` does not vary, so that its slope cannot differ by group");
         double[][] random = [ones, .. given.Select((column, s) => column.Select(x => (x - measures[s].Mean) / measures[s].Deviation).ToArray())];
         if (n <= columns.Count + 1) throw new AnalysisException($"{ModelData.CountRows(n)} are too few for {columns.Count + 1} terms");
@@ -193,12 +193,6 @@ internal sealed class MixedEstimator
         var matrix = new double[size, size];
         for (var i = 0; i < size; i++) matrix[i, i] = 1;
         return matrix;
-    }
-
-    private static (double Mean, double Deviation) MeanAndDeviation(double[] values)
-    {
-        var mean = values[0] + (Vectors.Around(values, values[0]).Sum / values.Length);
-        return (mean, Math.Sqrt(Vectors.Around(values, mean).Squares / values.Length));
     }
 
     /// <summary>What is predicted of each group's own effects, in the units that were given.</summary>

@@ -122,7 +122,7 @@ internal sealed class MixedLogisticEstimator
         foreach (var i in own)
         {
             sum += LogShare(response[i], linear[i]);
-            Add(slope, i, response[i] - Share(linear[i]), 0);
+            Add(slope, i, response[i] - Tails.LogisticLower(linear[i]), 0);
         }
         return sum;
     }
@@ -144,7 +144,7 @@ internal sealed class MixedLogisticEstimator
         {
             var weight = Math.Exp(logs[j] - highest) / total;
             var u = mode + (Math.Sqrt(2) * width * nodes[j].Node);
-            foreach (var i in own) Add(slope, i, weight * (response[i] - Share(linear[i] + (sigma * u))), u);
+            foreach (var i in own) Add(slope, i, weight * (response[i] - Tails.LogisticLower(linear[i] + (sigma * u))), u);
         }
         return highest + Math.Log(total) + Math.Log(width) - (Math.Log(Math.PI) / 2);
     }
@@ -164,7 +164,7 @@ internal sealed class MixedLogisticEstimator
             var (slope, curvature) = (-u, 1.0);
             foreach (var i in own)
             {
-                var share = Share(linear[i] + (sigma * u));
+                var share = Tails.LogisticLower(linear[i] + (sigma * u));
                 slope += sigma * (response[i] - share);
                 curvature += sigma * sigma * share * (1 - share);
             }
@@ -173,8 +173,6 @@ internal sealed class MixedLogisticEstimator
             u += move;
         }
     }
-
-    private static double Share(double linear) => linear > 0 ? 1 / (1 + Math.Exp(-linear)) : Math.Exp(linear) / (1 + Math.Exp(linear));
 
     private static double LogShare(double y, double linear)
     {

@@ -20,8 +20,8 @@ internal sealed class ModelColumns
         foreach (var (c, column) in Columns.Index())
         {
             // A level keeps its zero: where it has no finite coefficient, nothing else goes with it.
-            means[c] = Terms[c].Level is null ? Sample(column).Mean : 0;
-            scales[c] = Sample(column).Deviation is > 0 and var deviation ? deviation : 1;
+            means[c] = Terms[c].Level is null ? MeanAndDeviation(column).Mean : 0;
+            scales[c] = MeanAndDeviation(column).Deviation is > 0 and var deviation ? deviation : 1;
             for (var i = 0; i < column.Length; i++) column[i] = (column[i] - means[c]) / scales[c];
         }
     }
@@ -83,7 +83,8 @@ internal sealed class ModelColumns
         }
     }
 
-    private static (double Mean, double Deviation) Sample(double[] column)
+    /// <summary>The mean of a column and its standard deviation, over n.</summary>
+    public static (double Mean, double Deviation) MeanAndDeviation(double[] column)
     {
         var mean = column[0] + (Vectors.Around(column, column[0]).Sum / column.Length);
         return (mean, Math.Sqrt(Vectors.Around(column, mean).Squares / column.Length));

@@ -37,7 +37,7 @@ internal sealed class OrderedEstimator
             empty += count * Math.Log((double)count / codes.Length);
             below += count;
             var share = below / codes.Length;
-            if (t < thresholds) start[t] = isProbit ? (share < 0.5 ? -1 : 1) * Tails.NormalQuantile(2 * Math.Min(share, 1 - share)) : Math.Log(share / (1 - share));
+            if (t < thresholds) start[t] = isProbit ? Tails.NormalLowerQuantile(share) : Math.Log(share / (1 - share));
         }
         var best = NewtonMaximum.Find(ordered.LogLikelihood, start);
         var given = columns.ToGiven(k, thresholds, Enumerable.Range(0, thresholds).Select(t => (t, 1)));
@@ -145,7 +145,7 @@ internal sealed class OrderedEstimator
             var (upper, lower) = (Density(high), Density(low));
             return new Part(probability, Math.Log(probability), upper, lower, Slope(high, upper), Slope(low, lower));
 
-            double Lower(double z) => isProbit ? Tails.NormalLower(z) : z > 0 ? 1 / (1 + Math.Exp(-z)) : Math.Exp(z) / (1 + Math.Exp(z));
+            double Lower(double z) => isProbit ? Tails.NormalLower(z) : Tails.LogisticLower(z);
             double Density(double z) => double.IsInfinity(z) ? 0 : isProbit ? Math.Exp(-z * z / 2) / Math.Sqrt(2 * Math.PI) : Lower(z) * Lower(-z);
             double Slope(double z, double density) => double.IsInfinity(z) ? 0 : isProbit ? -z * density : density * (Lower(-z) - Lower(z));
         }

@@ -144,7 +144,7 @@ internal static class QuantileEstimator
     private static double[,] Covariance(double[][] rows, double[] residuals, double quantile, int p)
     {
         var n = rows.Length;
-        var z = quantile < 0.5 ? -Tails.NormalQuantile(2 * quantile) : Tails.NormalQuantile(2 * (1 - quantile));
+        var z = Tails.NormalLowerQuantile(quantile);
         var density = Math.Exp(-z * z / 2) / Math.Sqrt(2 * Math.PI);
         var width = Math.Pow(n, -1.0 / 3) * Math.Pow(Tails.NormalQuantile(0.05), 2.0 / 3) * Math.Pow(1.5 * density * density / ((2 * z * z) + 1), 1.0 / 3);
         double[] sorted = [.. residuals.Order()];
@@ -157,9 +157,8 @@ internal static class QuantileEstimator
 
         var mean = residuals.Average();
         var deviation = Math.Sqrt(residuals.Average(r => (r - mean) * (r - mean)));
-        double Normal(double share) => share < 0.5 ? -Tails.NormalQuantile(2 * share) : Tails.NormalQuantile(2 * (1 - share));
         var (above, below) = (Math.Min(quantile + width, 1 - 1e-6), Math.Max(quantile - width, 1e-6));
-        var bandwidth = Math.Min(deviation, (At(0.75) - At(0.25)) / 1.34) * (Normal(above) - Normal(below));
+        var bandwidth = Math.Min(deviation, (At(0.75) - At(0.25)) / 1.34) * (Tails.NormalLowerQuantile(above) - Tails.NormalLowerQuantile(below));
         var (kernel, plain) = (Matrix<double>.Build.Dense(p, p), Matrix<double>.Build.Dense(p, p));
         for (var i = 0; i < n; i++)
         {

@@ -1,5 +1,6 @@
 using Fennick.Statistics.Fits;
 using Fennick.Statistics.Numerics;
+using Fennick.Statistics.Summaries;
 using Fennick.Statistics.Variables;
 using MathNet.Numerics.LinearAlgebra;
 
@@ -32,7 +33,7 @@ internal static class RobustEstimator
             steps++;
             var before = own;
             double[] rest = [.. rows.Select((r, i) => data.Response[i] - Vectors.Dot(r, own))];
-            scale = Median(rest) / NormalMedian;
+            scale = Sample.Median([.. rest.Select(Math.Abs)]) / NormalMedian;
             if (!(scale > 0)) throw new AnalysisException("more than half of the rows lie on one plane, so that there is no scale to measure the others by; use least squares");
             for (var i = 0; i < n; i++) weights[i] = Weight(rest[i] / scale, isBisquare, tuning);
             own = Weighted(rows, data.Response, weights, p);
@@ -40,7 +41,7 @@ internal static class RobustEstimator
             converged = moved < 1e-10 * scale;
         }
         double[] residuals = [.. rows.Select((r, i) => data.Response[i] - Vectors.Dot(r, own))];
-        scale = Median(residuals) / NormalMedian;
+        scale = Sample.Median([.. residuals.Select(Math.Abs)]) / NormalMedian;
         double[] u = [.. residuals.Select(r => r / scale)];
         double[] slopes = [.. u.Select(x => Slope(x, isBisquare, tuning))];
         var mean = slopes.Average();
@@ -87,13 +88,6 @@ internal static class RobustEstimator
             }
         }
         return [.. left.Solve(right)];
-    }
-
-    private static double Median(double[] values)
-    {
-        double[] sorted = [.. values.Select(Math.Abs).Order()];
-        var middle = sorted.Length / 2;
-        return sorted.Length % 2 == 1 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2;
     }
 
     private static double Weight(double u, bool isBisquare, double c) => isBisquare ? Math.Abs(u) >= c ? 0 : Math.Pow(1 - (u * u / (c * c)), 2) : Math.Abs(u) <= c ? 1 : c / Math.Abs(u);

@@ -92,7 +92,7 @@ internal sealed class ZeroEstimator
             if (isHurdle)
             {
                 // Passing the hurdle is a logistic regression of its own.
-                var passed = Logistic(nothing[i]);
+                var passed = Tails.LogisticLower(nothing[i]);
                 sum += y == 0 ? double.LogP1(-passed) : Math.Log(passed);
                 ofNothing = (y == 0 ? 0 : 1) - passed;
                 ofCounts = 0;
@@ -104,7 +104,7 @@ internal sealed class ZeroEstimator
             }
             else if (y == 0)
             {
-                var always = Logistic(nothing[i]);
+                var always = Tails.LogisticLower(nothing[i]);
                 var zero = always + ((1 - always) * Math.Exp(-mean));
                 sum += Math.Log(zero);
                 ofNothing = always * (1 - always) * -double.ExpM1(-mean) / zero;
@@ -112,7 +112,7 @@ internal sealed class ZeroEstimator
             }
             else
             {
-                var always = Logistic(nothing[i]);
+                var always = Tails.LogisticLower(nothing[i]);
                 sum += double.LogP1(-always) + (y * counts[i]) - mean - SpecialFunctions.GammaLn(y + 1);
                 (ofNothing, ofCounts) = (-always, y - mean);
             }
@@ -122,8 +122,6 @@ internal sealed class ZeroEstimator
         }
         return sum;
     }
-
-    private static double Logistic(double linear) => linear > 0 ? 1 / (1 + Math.Exp(-linear)) : Math.Exp(linear) / (1 + Math.Exp(linear));
 
     private double[] Linear(ModelColumns own, double[] parameters, int first)
     {

@@ -11,6 +11,15 @@ internal static class Tails
     /// <summary>P(Z ≤ z).</summary>
     public static double NormalLower(double z) => 0.5 * SpecialFunctions.Erfc(-z / Math.Sqrt(2));
 
+    /// <summary>The z with P(Z ≤ z) a share, right in both tails.</summary>
+    public static double NormalLowerQuantile(double share) => share < 0.5 ? -NormalQuantile(2 * share) : NormalQuantile(2 * (1 - share));
+
+    /// <summary>1 / (1 + e⁻ᶻ), which neither overflows nor loses what is small.</summary>
+    public static double LogisticLower(double z) => z > 0 ? 1 / (1 + Math.Exp(-z)) : Math.Exp(z) / (1 + Math.Exp(z));
+
+    /// <summary>ln of the number of ways to choose k of n.</summary>
+    public static double LogChoose(int n, int k) => SpecialFunctions.FactorialLn(n) - SpecialFunctions.FactorialLn(k) - SpecialFunctions.FactorialLn(n - k);
+
     /// <summary>ln P(Z ≤ z), also where the probability itself is nearly 0 or 1.</summary>
     public static double LogNormalLower(double z) => z < -5 ? (-z * z / 2) - (Math.Log(2 * Math.PI) / 2) - Math.Log(NormalHazard(-z)) : z > 5 ? double.LogP1(-NormalLower(-z)) : Math.Log(NormalLower(z));
 

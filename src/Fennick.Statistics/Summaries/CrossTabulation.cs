@@ -82,11 +82,9 @@ public sealed class CrossTabulation
     {
         if (Rows.Length != 2 || Columns.Length != 2) throw new AnalysisException($"Fisher's exact test is for 2 × 2 tables; this one is {Rows.Length} × {Columns.Length}");
         var (first, second, column) = (RowTotal(0), RowTotal(1), ColumnTotal(0));
-        double LogProbability(int a) => LogChoose(first, a) + LogChoose(second, column - a) - LogChoose(first + second, column);
+        double LogProbability(int a) => Tails.LogChoose(first, a) + Tails.LogChoose(second, column - a) - Tails.LogChoose(first + second, column);
         var observed = LogProbability(counts[0, 0]);
         var p = Enumerable.Range(Math.Max(0, column - second), Math.Min(first, column) - Math.Max(0, column - second) + 1).Select(LogProbability).Where(l => l <= observed + 1e-7).Sum(Math.Exp);
         return new TestResult("Fisher's exact test", counts[0, 0] * (double)counts[1, 1] / (counts[0, 1] * (double)counts[1, 0]), 1, null, Math.Min(1, p));
     }
-
-    private static double LogChoose(int n, int k) => MathNet.Numerics.SpecialFunctions.FactorialLn(n) - MathNet.Numerics.SpecialFunctions.FactorialLn(k) - MathNet.Numerics.SpecialFunctions.FactorialLn(n - k);
 }

@@ -51,6 +51,14 @@ internal static class Sample
         return Sum(distances, d => (d - mean) * (d - mean));
     }
 
+    /// <summary>The median.</summary>
+    public static double Median(double[] values)
+    {
+        double[] sorted = [.. values.Order()];
+        var middle = sorted.Length / 2;
+        return sorted.Length % 2 == 1 ? sorted[middle] : sorted[middle - 1] + ((sorted[middle] - sorted[middle - 1]) / 2);
+    }
+
     public static double Variance(double[] values) => Squares(values) / (values.Length - 1);
 
     /// <summary>A power of two that brings the values to about 1, so that their squares neither overflow nor vanish.</summary>
