@@ -37,9 +37,9 @@ internal sealed class MixedLogisticEstimator
         var share = data.Response.Average();
         var start = new double[model.Slopes + 1];
         (start[0], start[^1]) = (Math.Log(share / (1 - share)), 0.5);
-        var fixedOnly = NewtonMaximum.Find((b, g, h) => model.WithInformation([.. b, 0], g, h, b.Length), start[..^1]);
+        var fixedOnly = NewtonMaximum.Find((b, g, h) => model.WithInformation([.. b, 0], g, h), start[..^1]);
         fixedOnly.Parameters.CopyTo(start, 0);
-        var best = NewtonMaximum.Find((b, g, h) => model.WithInformation(b, g, h, b.Length), start);
+        var best = NewtonMaximum.Find(model.WithInformation, start);
         var deviation = Math.Abs(best.Parameters[^1]);
         var isSingular = deviation < 1e-3 || best.LogLikelihood < fixedOnly.LogLikelihood;
         if (isSingular) (best, deviation) = (fixedOnly with { Parameters = [.. fixedOnly.Parameters, 0] }, 0);
@@ -66,22 +66,10 @@ internal sealed class MixedLogisticEstimator
     }
 
     /// <summary>The likelihood; its second derivatives by differences of the first.</summary>
-    private double WithInformation(double[] parameters, double[]? gradient, double[,]? information, int count)
+    private double WithInformation(double[] parameters, double[]? gradient, double[,]? information)
     {
         var value = LogLikelihood(parameters, gradient);
-        if (information is null) return value;
-        for (var i = 0; i < count; i++)
-        {
-            var width = 1e-4 * Math.Max(1, Math.Abs(parameters[i]));
-            var (above, below, moved) = (new double[parameters.Length], new double[parameters.Length], (double[])parameters.Clone());
-            moved[i] = parameters[i] + width;
-            _ = LogLikelihood(moved, above);
-            moved[i] = parameters[i] - width;
-            _ = LogLikelihood(moved, below);
-            for (var j = 0; j < count; j++) information[i, j] -= (above[j] - below[j]) / (2 * width);
-        }
-        for (var i = 0; i < count; i++)
-            for (var j = 0; j < i; j++) information[i, j] = information[j, i] = (information[i, j] + information[j, i]) / 2;
+        if (information is not null) NewtonMaximum.AddDifferences((at, slope) => LogLikelihood(at, slope), parameters, 1e-4, information);
         return value;
     }
 

@@ -64,19 +64,7 @@ internal sealed class ZeroEstimator
     private double LogLikelihood(double[] parameters, double[]? gradient, double[,]? information)
     {
         var value = WithGradient(parameters, gradient);
-        if (information is null) return value;
-        for (var i = 0; i < parameters.Length; i++)
-        {
-            var width = 1e-5 * Math.Max(1, Math.Abs(parameters[i]));
-            var (above, below, moved) = (new double[parameters.Length], new double[parameters.Length], (double[])parameters.Clone());
-            moved[i] = parameters[i] + width;
-            _ = WithGradient(moved, above);
-            moved[i] = parameters[i] - width;
-            _ = WithGradient(moved, below);
-            for (var j = 0; j < parameters.Length; j++) information[i, j] -= (above[j] - below[j]) / (2 * width);
-        }
-        for (var i = 0; i < parameters.Length; i++)
-            for (var j = 0; j < i; j++) information[i, j] = information[j, i] = (information[i, j] + information[j, i]) / 2;
+        if (information is not null) NewtonMaximum.AddDifferences((at, slope) => WithGradient(at, slope), parameters, 1e-5, information);
         return value;
     }
 

@@ -30,8 +30,7 @@ public abstract class EstimatedFit : IModelResult
 
     /// <summary>A term by name.</summary>
     /// <exception cref="AnalysisException">The fit has no such term.</exception>
-    public TermEstimate this[string name] => Terms.FirstOrDefault(t => t.Name == name)
-        ?? throw new AnalysisException($"the fit has no term `{name}`; its terms are {string.Join(", ", Terms.Select(t => $"`{t.Name}`"))}");
+    public TermEstimate this[string name] => Terms.Named(name);
 
     /// <summary>The kind of the standard errors.</summary>
     public StandardErrors StandardErrors { get; }
@@ -95,16 +94,10 @@ public abstract class EstimatedFit : IModelResult
     public TestResult Wald(params string[] names)
     {
         ArgumentNullException.ThrowIfNull(names);
-        int[] chosen = names.Length == 0 ? [.. Enumerable.Range(0, Terms.Length).Where(i => !IsConstant(i))] : [.. names.SelectMany(PlacesOf).Distinct()];
+        int[] chosen = names.Length == 0 ? [.. Enumerable.Range(0, Terms.Length).Where(i => !IsConstant(i))] : [.. names.SelectMany(n => Terms.PlacesOf(n)).Distinct()];
         if (chosen.Length == 0) throw new AnalysisException("there are no terms to test");
         if (chosen.FirstOrDefault(Basis.Infinite.ContainsKey, -1) is >= 0 and var infinite) throw new AnalysisException($"the term `{Terms[infinite].Name}` has no finite estimate, so it cannot be tested; use a likelihood-ratio test");
-        var scale = chosen.Select(i => Math.Sqrt(covariance[i, i])).ToArray();
-        var correlation = new double[chosen.Length, chosen.Length];
-        for (var i = 0; i < chosen.Length; i++)
-            for (var j = 0; j < chosen.Length; j++) correlation[i, j] = covariance[chosen[i], chosen[j]] / (scale[i] * scale[j]);
-        var lower = Cholesky.Factor(correlation, 1e-12) ?? throw new AnalysisException($"the {StandardErrors.Name} errors do not tell the {chosen.Length} terms apart, so they cannot be tested together; test fewer terms, or use other errors");
-        var scaled = Cholesky.SolveLower(lower, [.. chosen.Select((c, i) => Terms[c].Estimate / scale[i])]);
-        var statistic = Vectors.Dot(scaled, scaled);
+        var statistic = TermLists.WaldStatistic([.. chosen.Select(c => Terms[c].Estimate)], Estimators.Categories.Reorder(covariance, chosen), StandardErrors.Name);
         return new TestResult("Wald χ² test", statistic, chosen.Length, null, Tails.ChiSquaredUpper(statistic, chosen.Length));
     }
 
@@ -122,11 +115,5 @@ public abstract class EstimatedFit : IModelResult
         if (more <= 0) throw new AnalysisException("the second fit must have more terms than the first");
         var statistic = Math.Max(0, 2 * (larger.LogLikelihood - LogLikelihood));
         return new TestResult("likelihood-ratio test", statistic, more, null, Tails.ChiSquaredUpper(statistic, more));
-    }
-
-    private IEnumerable<int> PlacesOf(string name)
-    {
-        int[] places = [.. Enumerable.Range(0, Terms.Length).Where(i => Terms[i].Name == name || Terms[i].Term.Variable == name)];
-        return places.Length > 0 ? places : throw new AnalysisException($"the fit has no term `{name}`; its terms are {string.Join(", ", Terms.Select(t => $"`{t.Name}`"))}");
     }
 }

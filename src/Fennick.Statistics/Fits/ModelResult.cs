@@ -14,7 +14,6 @@ namespace Fennick.Statistics.Fits;
 /// </example>
 public sealed record ModelResult : IModelResult
 {
-    private readonly double[,]? covariance;
 
     /// <summary>A model without a covariance matrix: each term has its standard error.</summary>
     /// <param name="estimator">What the estimator is called, in lower case.</param>
@@ -32,9 +31,6 @@ public sealed record ModelResult : IModelResult
         if (Terms.IsEmpty) throw new AnalysisException($"the model of `{response}` has no terms");
         if (Terms.GroupBy(t => t.Name).FirstOrDefault(g => g.Count() > 1) is { } twice) throw new AnalysisException($"the model of `{response}` has {twice.Count()} terms called `{twice.Key}`");
     }
-
-    private ModelResult(string estimator, string response, int observations, IEnumerable<TermEstimate> terms, double[,] covariance)
-        : this(estimator, response, observations, terms) => this.covariance = covariance;
 
     /// <summary>A model by its coefficients and their covariance.</summary>
     /// <param name="estimator">What the estimator is called, in lower case.</param>
@@ -62,24 +58,13 @@ public sealed record ModelResult : IModelResult
                     throw new AnalysisException($"the covariance in the model of `{response}` is not symmetric at `{names[i]}` and `{names[j]}`");
             }
         }
-        return new ModelResult(estimator, response, observations, names.Select((name, i) => new TermEstimate(Term.Named(name), coefficients[i], Math.Sqrt(covariance[i, i]), degreesOfFreedom)), (double[,])covariance.Clone());
+        return new ModelResult(estimator, response, observations, names.Select((name, i) => new TermEstimate(Term.Named(name), coefficients[i], Math.Sqrt(covariance[i, i]), degreesOfFreedom))).WithCovariance((double[,])covariance.Clone());
     }
 
     /// <summary>The same model with the covariance of its coefficients.</summary>
-    internal ModelResult WithCovariance(double[,] known) => new(Estimator, Response, Observations, Terms, known)
-    {
-        ErrorKind = ErrorKind,
-        ErrorGroups = ErrorGroups,
-        ClusterCounts = ClusterCounts,
-        Statistics = Statistics,
-        Notes = Notes,
-        Warnings = Warnings,
-        Converged = Converged,
-        Weights = Weights,
-        RowsLeftOut = RowsLeftOut,
-        AbsorbedGroupings = AbsorbedGroupings,
-        RecordType = RecordType,
-    };
+    internal ModelResult WithCovariance(double[,] known) => this with { KnownCovariance = known };
+
+    private double[,]? KnownCovariance { get; init; }
 
     /// <inheritdoc/>
     public string Estimator { get; }
@@ -128,5 +113,5 @@ public sealed record ModelResult : IModelResult
 
     /// <inheritdoc/>
     /// <exception cref="AnalysisException">It is not known.</exception>
-    public double[,] Covariance() => (double[,]?)covariance?.Clone() ?? throw new AnalysisException($"the covariance of the coefficients in the model of `{Response}` was not given; make it with `ModelResult.Of`");
+    public double[,] Covariance() => (double[,]?)KnownCovariance?.Clone() ?? throw new AnalysisException($"the covariance of the coefficients in the model of `{Response}` was not given; make it with `ModelResult.Of`");
 }

@@ -40,8 +40,7 @@ public abstract class RegressionFit : IModelResult
 
     /// <summary>A term by name.</summary>
     /// <exception cref="AnalysisException">The fit has no such term.</exception>
-    public TermEstimate this[string name] => Terms.FirstOrDefault(t => t.Name == name)
-        ?? throw new AnalysisException($"the fit has no term `{name}`; its terms are {string.Join(", ", Terms.Select(t => $"`{t.Name}`"))}");
+    public TermEstimate this[string name] => Terms.Named(name);
 
     /// <summary>The kind of the standard errors.</summary>
     public StandardErrors StandardErrors { get; }
@@ -122,21 +121,13 @@ public abstract class RegressionFit : IModelResult
     {
         var chosen = names.Length == 0
             ? [.. Enumerable.Range(0, Terms.Length).Where(i => i != Basis.Intercept)]
-            : names.SelectMany(IndexesOf).Distinct().ToArray();
+            : names.SelectMany(n => Terms.PlacesOf(n)).Distinct().ToArray();
         if (chosen.Length == 0) throw new AnalysisException("there are no terms to test");
         if (chosen.FirstOrDefault(Basis.Infinite.ContainsKey, -1) is >= 0 and var infinite) throw new AnalysisException($"the term `{Terms[infinite].Name}` has no finite estimate, so it cannot be tested; use a likelihood-ratio test");
         if (!ClusterCounts.IsEmpty && chosen.Length >= ClusterCounts.Min())
             throw new AnalysisException($"{chosen.Length} terms cannot be tested together with errors clustered in {ClusterCounts.Min()} groups, which tell at most {ClusterCounts.Min() - 1} apart; test fewer terms, or use other errors");
         var part = Errors.Of([.. chosen.Select(i => Basis.Combinations[i])]);
-        // Scaled to correlations first: terms may be of very different sizes.
-        var scale = chosen.Select((_, i) => Math.Sqrt(part[i, i])).ToArray();
-        var correlation = new double[chosen.Length, chosen.Length];
-        for (var i = 0; i < scale.Length; i++)
-            for (var j = 0; j < scale.Length; j++) correlation[i, j] = part[i, j] / (scale[i] * scale[j]);
-        var lower = Cholesky.Factor(correlation, 1e-12)
-            ?? throw new AnalysisException($"the {StandardErrors.Name} errors do not tell the {chosen.Length} terms apart, so they cannot be tested together; test fewer terms, or use other errors");
-        var scaled = Cholesky.SolveLower(lower, [.. chosen.Select((c, i) => Basis.Coefficients[c] / scale[i])]);
-        var statistic = Vectors.Dot(scaled, scaled);
+        var statistic = TermLists.WaldStatistic([.. chosen.Select(c => Basis.Coefficients[c])], part, StandardErrors.Name);
         return double.IsPositiveInfinity(TestDegreesOfFreedom)
             ? new TestResult("Wald χ² test", statistic, chosen.Length, null, Tails.ChiSquaredUpper(statistic, chosen.Length))
             : new TestResult("Wald F test", statistic / chosen.Length, chosen.Length, TestDegreesOfFreedom, Tails.FUpper(statistic / chosen.Length, chosen.Length, TestDegreesOfFreedom));
@@ -304,11 +295,5 @@ public abstract class RegressionFit : IModelResult
         // A single response of weight w has the residual variance over w.
         var spread = Math.Sqrt((error * error) + (Basis.Dispersion / weight)) * quantile;
         return new Prediction(value, slope * error, interval, Basis.UsesStudent && weight > 0 ? new Interval(value - spread, value + spread) : null);
-    }
-
-    private IEnumerable<int> IndexesOf(string name)
-    {
-        var found = Enumerable.Range(0, Terms.Length).Where(i => Terms[i].Name == name || Terms[i].Term.Variable == name).ToArray();
-        return found.Length > 0 ? found : throw new AnalysisException($"the fit has no term `{name}`; its terms are {string.Join(", ", Terms.Select(t => $"`{t.Name}`"))}");
     }
 }

@@ -52,6 +52,28 @@ internal sealed record NewtonMaximum(double[] Parameters, double LogLikelihood, 
         NewtonMaximum Finish(bool hasConverged) => new(parameters, value, k == 0 ? information : Cholesky.Inverse(information, Undetermined), iteration, hasConverged);
     }
 
+    /// <summary>Adds the negative second derivatives of a likelihood, by differences of its first.</summary>
+    /// <param name="derive">Enters the first derivatives at some parameters.</param>
+    /// <param name="parameters">Where they are wanted; those beyond the size of the matrix stay as they are.</param>
+    /// <param name="width">How far the parameters are moved, of their size or of 1.</param>
+    /// <param name="information">Takes them.</param>
+    public static void AddDifferences(Action<double[], double[]> derive, double[] parameters, double width, double[,] information)
+    {
+        var k = information.GetLength(0);
+        for (var i = 0; i < k; i++)
+        {
+            var step = width * Math.Max(1, Math.Abs(parameters[i]));
+            var (above, below, moved) = (new double[k], new double[k], (double[])parameters.Clone());
+            moved[i] = parameters[i] + step;
+            derive(moved, above);
+            moved[i] = parameters[i] - step;
+            derive(moved, below);
+            for (var j = 0; j < k; j++) information[i, j] -= (above[j] - below[j]) / (2 * step);
+        }
+        for (var i = 0; i < k; i++)
+            for (var j = 0; j < i; j++) information[i, j] = information[j, i] = (information[i, j] + information[j, i]) / 2;
+    }
+
     private static double[,] Concave(double[,] information)
     {
         var k = information.GetLength(0);
